@@ -1,0 +1,244 @@
+"""The documents that go in and out: client, program, place, set-up; their models, conversions and schemas.
+
+Units stand in the field names. Kit items and settings are the core's own dataclasses, read here under strict rules.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
+
+from oddswap.errors import DomainError
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.profile import SetUp
+from oddswap.mechanics.sources import KitItem, Room, Setting, kit_classes, setting_classes
+from oddswap.swaps.prescription import Line, Place
+
+if TYPE_CHECKING:
+    AnySetting = Setting
+    AnyItem = KitItem
+else:
+    # Built from what the core offers, so that a new kind of kit appears in every document at once.
+    AnySetting = Annotated[tuple(setting_classes().values()), Field(discriminator="kind")]
+    AnyItem = Annotated[tuple(kit_classes().values()), Field(discriminator="kind")]
+
+
+class Document(BaseModel):
+    """Common rules: exact field names, no booleans for numbers, no infinities."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False, use_attribute_docstrings=True)
+
+
+def example(value: dict[str, Any]) -> ConfigDict:
+    """Model rules with an example for the schema."""
+    return ConfigDict(json_schema_extra={"examples": [value]})
+
+
+BELL_CURL: dict[str, Any] = {
+    "movement": "curl",
+    "parameters": {"arm_angle_deg": -40, "forearm_deg": -80},
+    "stance": "bench",
+    "recline_deg": 50,
+    "sources": [{"kind": "dumbbell", "mass_kg": 12}],
+}
+CLIENT: dict[str, Any] = {"name": "Ilka Marsh", "stature_cm": 168, "mass_kg": 64, "sex": "female"}
+LINE: dict[str, Any] = {
+    "name": "Incline curl",
+    "target": "biceps",
+    "set_up": BELL_CURL,
+    "sets": 3,
+    "reps_low": 10,
+    "reps_high": 12,
+    "rir": 1,
+}
+
+
+class ClientDoc(Document):
+    """A client's size."""
+
+    model_config = example(CLIENT)
+
+    format: Literal["odd-swap/client/1"] = "odd-swap/client/1"
+    name: str = Field(min_length=1, max_length=80)
+    """What the client is called."""
+    stature_cm: float
+    """Standing height, cm; 120 to 230."""
+    mass_kg: float
+    """Body mass, kg; 30 to 250."""
+    sex: Literal["female", "male"]
+    """Which published segment table fits."""
+
+    def body(self) -> Body:
+        """The client in the core's terms.
+
+        Raises:
+            DomainError: For a size outside the body tables.
+        """
+        return Body(self.stature_cm / 100, self.mass_kg, self.sex)
+
+
+class SetUpDoc(Document):
+    """A movement done with given kit."""
+
+    model_config = example(BELL_CURL)
+
+    movement: str
+    """Movement id."""
+    parameters: dict[str, float] = {}
+    """Parameter values; what is missing takes the movement's default."""
+    stance: Literal["standing", "bench"] = "standing"
+    """What carries the body."""
+    recline_deg: float = Field(default=90.0, ge=0, le=90)
+    """Spine to floor, degrees: 90 upright, 0 lying; on a bench the notch."""
+    seat_cm: float = Field(default=45.0, ge=20, le=80)
+    """Height of the bench's seat, cm."""
+    pad: bool = False
+    """Whether an arm pad carries the upper arm."""
+    sources: list[AnySetting] = Field(min_length=1, max_length=4)
+    """Load sources on the working hand; they add up."""
+
+    def set_up(self) -> SetUp:
+        """The set-up in the core's terms."""
+        return SetUp(self.movement, self.sources, self.parameters, self.stance, self.recline_deg, self.seat_cm, self.pad)
+
+    @staticmethod
+    def of(set_up: SetUp) -> SetUpDoc:
+        """The document of a set-up."""
+        return SetUpDoc.model_construct(
+            movement=set_up.movement,
+            parameters={k: float(v) for k, v in set_up.parameters.items()},
+            stance=set_up.stance,
+            recline_deg=set_up.recline_deg,
+            seat_cm=set_up.seat_cm,
+            pad=set_up.pad,
+            sources=list(set_up.sources),
+        )
+
+
+class ClientSetUpDoc(Document):
+    """A set-up and who does it: all that a profile needs."""
+
+    model_config = example({"client": CLIENT, "set_up": BELL_CURL})
+
+    format: Literal["odd-swap/set-up/1"] = "odd-swap/set-up/1"
+    client: ClientDoc
+    set_up: SetUpDoc
+
+
+class LineDoc(Document):
+    """One prescribed exercise."""
+
+    model_config = example(LINE)
+
+    name: str = Field(min_length=1, max_length=80)
+    """What the coach calls it."""
+    target: str
+    """Muscle group it is for."""
+    set_up: SetUpDoc
+    sets: int = Field(ge=1, le=12)
+    reps_low: int = Field(ge=1, le=60)
+    """Fewest repetitions of a set."""
+    reps_high: int = Field(ge=1, le=60)
+    """Most repetitions of a set."""
+    rir: int = Field(default=1, ge=0, le=6)
+    """Repetitions in reserve."""
+
+    def line(self) -> Line:
+        """The line in the core's terms."""
+        return Line(self.target, self.set_up.set_up(), self.sets, self.reps_low, self.reps_high, self.rir)
+
+
+class SessionDoc(Document):
+    """One session of a program."""
+
+    name: str = Field(min_length=1, max_length=80)
+    lines: list[LineDoc] = Field(min_length=1, max_length=40)
+
+
+class ProgramDoc(Document):
+    """Sessions of prescribed lines."""
+
+    model_config = example({"name": "Arms and chest", "sessions": [{"name": "Upper A", "lines": [LINE]}]})
+
+    format: Literal["odd-swap/program/1"] = "odd-swap/program/1"
+    name: str = Field(min_length=1, max_length=80)
+    sessions: list[SessionDoc] = Field(min_length=1, max_length=14)
+
+
+class RoomDoc(Document):
+    """Free floor and ceiling."""
+
+    length_cm: float = Field(gt=50, le=10_000)
+    width_cm: float = Field(gt=50, le=10_000)
+    ceiling_cm: float = Field(gt=100, le=2_000)
+
+    def room(self) -> Room:
+        """In metres."""
+        return Room(self.length_cm / 100, self.width_cm / 100, self.ceiling_cm / 100)
+
+
+class PlaceDoc(Document):
+    """Somewhere a client trains, with its kit."""
+
+    model_config = example(
+        {
+            "name": "Spare room",
+            "room": {"length_cm": 350, "width_cm": 280, "ceiling_cm": 245},
+            "kit": [{"kind": "dumbbells", "id": "bells", "name": "bells", "masses_kg": [4, 6, 8, 10]}],
+        }
+    )
+
+    format: Literal["odd-swap/place/1"] = "odd-swap/place/1"
+    name: str = Field(min_length=1, max_length=80)
+    room: RoomDoc
+    kit: list[AnyItem] = Field(max_length=400)
+    """What is there."""
+
+    def place(self) -> Place:
+        """The place in the core's terms, checked.
+
+        Raises:
+            DomainError: Where items contradict themselves or each other.
+        """
+        place = Place(self.name, self.room.room(), self.kit)
+        place.verify()
+        return place
+
+
+def check_program(program: ProgramDoc) -> None:
+    """Hold every line of a program against the core's rules.
+
+    Raises:
+        DomainError: With the path of the first field that breaks one.
+    """
+    for s, session in enumerate(program.sessions):
+        for i, line in enumerate(session.lines):
+            try:
+                line.line().verify()
+            except DomainError as error:
+                raise error.at(f"sessions.{s}.lines.{i}") from None
+
+
+DOCUMENTS: dict[str, type[BaseModel]] = {
+    "client": ClientDoc,
+    "program": ProgramDoc,
+    "place": PlaceDoc,
+    "set-up": ClientSetUpDoc,
+}
+"""Documents that go in, by name."""
+
+
+def schema(name: str) -> dict[str, Any]:
+    """JSON Schema of a document that goes in or out.
+
+    Raises:
+        DomainError: If there is no such document.
+    """
+    from oddswap.formats.results import RESULTS
+
+    models = DOCUMENTS | RESULTS
+    if name not in models:
+        raise DomainError("schema", name, f"the documents are {', '.join(models)}", "Pick one of these")
+    mode: Literal["validation", "serialization"] = "validation" if name in DOCUMENTS else "serialization"
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema"} | TypeAdapter(models[name]).json_schema(mode=mode)

@@ -1,0 +1,323 @@
+"""The documents that come out: profiles and ranked swaps. Numbers are rounded to what is known."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict
+
+from oddswap.formats.documents import SetUpDoc
+from oddswap.mechanics.arm import COORDINATES, MOMENT_AXES
+from oddswap.mechanics.figure import figure
+from oddswap.mechanics.movements import Variant, movement
+from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.profile import Profile, SetUp, bin_edges
+from oddswap.mechanics.types import Floats
+from oddswap.swaps.reasons import cautions, explain
+from oddswap.swaps.search import Aim, Swap, movement_name
+
+
+class Result(BaseModel):
+    """Common rules of results."""
+
+    model_config = ConfigDict(use_attribute_docstrings=True)
+
+
+def rounded(values: Floats, digits: int) -> Any:
+    """Nested lists with at most ``digits`` decimals."""
+    return (np.round(values, digits) + 0.0).tolist()
+
+
+class TargetCurves(Result):
+    """One muscle group over the movement."""
+
+    name: str
+    length: list[float]
+    """Normalised length at every pose: 0 the longest, 1 the shortest that the joints allow."""
+    effective_nm: list[float]
+    """Effective resistance torque at every pose, N·m."""
+    effort: list[float]
+    """That torque over what all muscles can give in this direction at every pose."""
+    shape_nm: list[float]
+    """Load shape: mean effective torque per bin of normalised length, N·m; 0 where the movement does not go."""
+
+
+class MomentArm(Result):
+    """Lever of the load's total pull about the joint that matters most, as drawn."""
+
+    hinge_m: list[list[float]]
+    foot_m: list[list[float]]
+    length_cm: list[float]
+
+
+class Pull(Result):
+    """One load source as drawn."""
+
+    prop: dict[str, Any]
+    """What it looks like."""
+    ends_m: list[list[float]]
+    """Far ends of its line, one per working arm; empty for weight."""
+    force_n: list[list[float]]
+    """Force on the right hand at every pose, N, world axes x forward, y left, z up."""
+
+
+class ProfileDoc(Result):
+    """The computed curves of one set-up for one client."""
+
+    format: Literal["odd-swap/profile/1"] = "odd-swap/profile/1"
+    part: list[float]
+    """Part of the way from the long to the short end, one entry a pose."""
+    reading: list[str]
+    """The moving joint's angle in words at every pose."""
+    joint_angles_deg: dict[str, list[float]]
+    """Shoulder plane of elevation, elevation, axial rotation; elbow flexion; pronation."""
+    torques_nm: dict[str, list[float]]
+    """Torque that the muscles must give, by joint and axis; the shoulder's axes are the torso's."""
+    targets: dict[str, TargetCurves]
+    """By muscle group."""
+    length_bins: list[float]
+    """Edges of the bins of the load shapes."""
+    muscle_lengths_cm: dict[str, list[float]]
+    """Muscle-tendon length of every muscle of the table."""
+    positions_m: dict[str, list[list[float]]]
+    """Joints of the figure at every pose, world axes; the origin lies on the floor below the hips."""
+    pulls: list[Pull]
+    """Load sources with their contact forces."""
+    moment_arm: MomentArm
+
+    @staticmethod
+    def of(set_up: SetUp, profile: Profile) -> ProfileDoc:
+        """The document of a profile."""
+        table, motion = muscle_table(), profile.motion
+        kind = movement(set_up.movement)
+        drawn = figure(set_up, profile)
+        lengths = motion.muscles.length * table.stature_scale(motion.body) * 100
+        targets = {
+            g.id: TargetCurves(
+                name=g.name,
+                length=rounded(profile.length[i], 4),
+                effective_nm=rounded(profile.effective[i], 2),
+                effort=rounded(profile.effort[i], 4),
+                shape_nm=rounded(profile.shape[i], 2),
+            )
+            for i, g in enumerate(profile.groups)
+        }
+        return ProfileDoc(
+            part=rounded(motion.part, 4),
+            reading=[kind.reading_words.format(f"{a:.0f}") for a in kind.reading(motion.coords)],
+            joint_angles_deg={n: rounded(np.degrees(motion.coords[:, i]), 2) for i, n in enumerate(COORDINATES)},
+            torques_nm={n: rounded(profile.demand[:, i], 3) for i, n in enumerate(MOMENT_AXES)},
+            targets=targets,
+            length_bins=rounded(bin_edges(), 4),
+            muscle_lengths_cm={n: rounded(lengths[:, i], 2) for i, n in enumerate(table.names)},
+            positions_m={n: rounded(v, 4) for n, v in drawn.joints.items()},
+            pulls=[Pull(prop=p.prop, ends_m=rounded(p.ends, 4), force_n=rounded(p.force, 3)) for p in drawn.pulls],
+            moment_arm=MomentArm(
+                hinge_m=rounded(drawn.hinge, 4), foot_m=rounded(drawn.foot, 4), length_cm=rounded(drawn.moment_arm * 100, 1)
+            ),
+        )
+
+
+class RowDoc(Result):
+    """One line of set-up words."""
+
+    what: str
+    value: str
+
+
+class ReasonDoc(Result):
+    """One reason."""
+
+    kind: Literal["same", "gain", "loss", "note"]
+    text: str
+
+
+class LoadDoc(Result):
+    """The converted load in words and numbers."""
+
+    words: str
+    """What to take, with its unit."""
+    first_time: str
+    """What to take the first time."""
+    amount: float
+    exact: float | None
+    """Amount of equal effort before rounding; none when out of reach."""
+    low: float | None
+    high: float | None
+    effort_ratio: float
+    """Peak effort over the prescription's."""
+    reps: str
+    """Restated repetitions."""
+    reps_sensible: bool
+    """Whether the restated repetitions are worth doing."""
+
+
+class PartDoc(Result):
+    """One part of the match."""
+
+    name: str
+    value: float
+    """0 to 1."""
+    weight: float | None
+    """Weight under the lens; none for the target part, which multiplies the rest."""
+
+
+class SwapDoc(Result):
+    """One equivalent set-up."""
+
+    key: str
+    """Names it within this list."""
+    match: float
+    parts: list[PartDoc]
+    title: str
+    kit: str
+    """Which kit and how, in a few words."""
+    rows: list[RowDoc]
+    """How to set it up."""
+    cues: list[str]
+    """What to look at."""
+    load: LoadDoc
+    reasons: list[ReasonDoc]
+    cautions: list[str]
+    set_up: SetUpDoc
+    profile: ProfileDoc | None
+    """Its curves; left out where only the ranking was asked for."""
+
+
+class PrescribedDoc(Result):
+    """The prescription as computed for this client."""
+
+    title: str
+    kit: str
+    load: str
+    sets: int
+    reps: str
+    rir: int
+    target: str
+    target_name: str
+    rows: list[RowDoc]
+    cues: list[str]
+    profile: ProfileDoc | None
+
+
+class MatchDoc(Result):
+    """A line at a place: the prescription and its ranked equivalents."""
+
+    format: Literal["odd-swap/match/1"] = "odd-swap/match/1"
+    line: str
+    place: str
+    lens: str
+    lens_name: str
+    lens_for: str
+    lens_against: str
+    prescribed: PrescribedDoc
+    swaps: list[SwapDoc]
+
+
+def support_rows(variant: Variant) -> list[RowDoc]:
+    """Bench, pad or floor, in words."""
+    if variant.pad:
+        return [RowDoc(what="Support", value="upper arm on the pad")]
+    if variant.stance == "bench":
+        return [RowDoc(what="Bench", value=f"rest at {variant.recline_deg:.0f}°" if variant.recline_deg > 5 else "flat")]
+    return [RowDoc(what="Stand", value="feet staggered, hips square")]
+
+
+def set_up_rows(set_up: SetUp, variant: Variant) -> list[RowDoc]:
+    """All set-up words of a set-up."""
+    rows = [RowDoc(what=r.what, value=r.value) for s in set_up.sources for r in s.rows()]
+    return support_rows(variant) + rows
+
+
+def reps_words(low: int, high: int) -> str:
+    """For example ``10–12``."""
+    return f"{low}–{high}" if high > low else f"{low}"
+
+
+def prescribed_doc(aim: Aim, curves: bool) -> PrescribedDoc:
+    """The prescription's side of a match."""
+    line = aim.line
+    variant = line.set_up.variant()
+    kind = movement(line.set_up.movement)
+    return PrescribedDoc(
+        title=kind.title(variant),
+        kit=", ".join(s.short() for s in line.set_up.sources),
+        load=" + ".join(s.amount_words(s.amount) for s in line.set_up.sources),
+        sets=line.sets,
+        reps=reps_words(line.reps_low, line.reps_high),
+        rir=line.rir,
+        target=line.target,
+        target_name=aim.group.name,
+        rows=set_up_rows(line.set_up, variant),
+        cues=kind.cues(variant),
+        profile=ProfileDoc.of(line.set_up, aim.profile) if curves else None,
+    )
+
+
+def swap_doc(aim: Aim, swap: Swap, weights: dict[str, float], curves: bool) -> SwapDoc:
+    """One swap as a document."""
+    source, load = swap.set_up.sources[0], swap.load
+    finite = np.isfinite(load.exact)
+    return SwapDoc(
+        key=swap_key(swap),
+        match=round(swap.match, 1),
+        parts=[PartDoc(name=k, value=round(v, 3), weight=weights.get(k)) for k, v in swap.parts.items()],
+        title=movement_name(swap),
+        kit=source.short(),
+        rows=set_up_rows(swap.set_up, swap.variant),
+        cues=movement(swap.set_up.movement).cues(swap.variant),
+        load=LoadDoc(
+            words=source.amount_words(load.amount),
+            first_time=source.amount_words(load.first_time),
+            amount=load.amount,
+            exact=round(load.exact, 2) if finite else None,
+            low=round(load.low, 1) if finite else None,
+            high=round(load.high, 1) if finite else None,
+            effort_ratio=round(load.effort_ratio, 3),
+            reps=reps_words(load.reps_low, load.reps_high),
+            reps_sensible=load.reps_sensible,
+        ),
+        reasons=[ReasonDoc(kind=r.kind, text=r.text) for r in explain(aim, swap)],
+        cautions=cautions(swap),
+        set_up=SetUpDoc.of(swap.set_up),
+        profile=ProfileDoc.of(swap.set_up, swap.profile) if curves else None,
+    )
+
+
+def swap_key(swap: Swap) -> str:
+    """A readable key, the same for the same set-up."""
+    values = "-".join(f"{v:g}" for v in swap.variant.values.values())
+    source = swap.set_up.sources[0]
+    item = getattr(source, "column", None) or getattr(source, "band", None)
+    use = getattr(source, "use", None) or getattr(source, "anchor", None) or getattr(source, "hands", "")
+    where = getattr(item, "id", source.kind)
+    return f"{swap.set_up.movement}:{values}:{swap.set_up.stance}{swap.set_up.recline_deg:g}:{where}:{use}"
+
+
+def match_doc(name: str, place: str, aim: Aim, swaps: list[Swap], by: Any, curves: bool = True) -> MatchDoc:
+    """A whole match as a document."""
+    return MatchDoc(
+        line=name,
+        place=place,
+        lens=by.id,
+        lens_name=by.name,
+        lens_for=by.argument_for,
+        lens_against=by.argument_against,
+        prescribed=prescribed_doc(aim, curves),
+        swaps=[swap_doc(aim, s, by.weights, curves) for s in swaps],
+    )
+
+
+class SwapsDoc(Result):
+    """A program mapped to a place."""
+
+    format: Literal["odd-swap/swaps/1"] = "odd-swap/swaps/1"
+    client: str
+    program: str
+    place: str
+    lines: list[MatchDoc]
+
+
+RESULTS: dict[str, type[BaseModel]] = {"profile": ProfileDoc, "match": MatchDoc, "swaps": SwapsDoc}
+"""Documents that come out, by name."""

@@ -1,0 +1,242 @@
+"""The elastic band: tension from a measured curve of force against length, along the line to its anchor."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from annotated_types import Ge, Gt, Le, Len
+
+from oddswap.errors import DomainError
+from oddswap.mechanics.arm import unit
+from oddswap.mechanics.pchip import interpolate
+from oddswap.mechanics.sources.base import EDGE, Check, Name, Placements, Real, Scene, SettingRow, Whole, bearing_words
+from oddswap.mechanics.types import Floats
+
+FOOT_HEIGHT = 0.03
+COARSE, FINE = 0.15, 0.05
+
+
+@dataclass(frozen=True)
+class Elastic:
+    """Band force along the line to the anchor; amount in bands side by side.
+
+    Args:
+        anchor: Where the band is held, m, (placement..., xyz).
+        lengths: Measured lengths, m, ascending from the slack length, (point,).
+        forces: Measured forces, N, not falling, from zero, (point,).
+        most: Longest allowed length, m.
+    """
+
+    anchor: Floats
+    lengths: Floats
+    forces: Floats
+    most: float
+
+    def tension(self, length: Floats) -> Floats:
+        """Force of one band, N, at lengths (...), m: monotone cubic through the points (PCHIP), zero when slack."""
+        return interpolate(self.lengths, self.forces, length)
+
+    def force(self, grip: Floats) -> Floats:
+        """Tension times direction, N per band, (placement..., pose, xyz)."""
+        line = self.anchor[..., None, :] - grip
+        return np.asarray(self.tension(np.linalg.norm(line, axis=-1))[..., None] * unit(line))
+
+    def checks(self, grip: Floats) -> list[Check]:
+        """Taut at every pose, never over its limit."""
+        length = np.linalg.norm(self.anchor[..., None, :] - grip, axis=-1)
+        slack = self.lengths[0]
+        return [
+            Check(
+                "forward_cm",
+                length.min(axis=-1) - slack,
+                f"the band is slack under {slack * 100:.0f} cm",
+                "Anchor it farther off, or take a shorter band",
+            ),
+            Check(
+                "forward_cm",
+                self.most - length.max(axis=-1),
+                f"this band may be stretched to {self.most * 100:.0f} cm at most",
+                "Anchor it closer, or take a longer band",
+            ),
+        ]
+
+    @property
+    def far_end(self) -> Floats:
+        """The anchor."""
+        return self.anchor
+
+
+@dataclass(frozen=True)
+class PullPoint:
+    """One measured point of a band."""
+
+    __pydantic_config__ = EDGE
+
+    length_cm: Annotated[Real, Gt(0), Le(600)] = field(metadata={"description": "Length, cm"})
+    force_n: Annotated[Real, Ge(0), Le(3000)] = field(metadata={"description": "Pull at this length, N"})
+
+
+@dataclass(frozen=True)
+class Band:
+    """A band as it hangs from anchor to hand, with its measured pull."""
+
+    id: Name
+    name: Name
+    points: Annotated[list[PullPoint], Len(3, 200)] = field(
+        metadata={"description": "Measured pull against length, from slack (0 N) upward"}
+    )
+    most_cm: Annotated[Real, Gt(0), Le(600)] = field(
+        metadata={"description": "Longest allowed length, cm; usual practice 2.5 to 3 times the slack length"}
+    )
+    count: Annotated[Whole, Ge(1), Le(10)] = field(default=1, metadata={"description": "How many of this band there are"})
+    kind: Literal["band"] = "band"
+    __pydantic_config__ = EDGE
+
+    def verify(self) -> None:
+        """Points must rise, start slack, and reach the limit."""
+        for i, (a, b) in enumerate(zip(self.points, self.points[1:], strict=False), start=1):
+            if b.length_cm <= a.length_cm:
+                raise DomainError(f"points.{i}.length_cm", b.length_cm, "lengths rise from point to point", "Sort the points")
+            if b.force_n < a.force_n:
+                raise DomainError(
+                    f"points.{i}.force_n", b.force_n, "a longer band never pulls less", "Measure this point again"
+                )
+        if self.points[0].force_n != 0:
+            raise DomainError("points.0.force_n", self.points[0].force_n, "the first point is the slack length, 0 N", "Add it")
+        if not self.points[0].length_cm < self.most_cm <= self.points[-1].length_cm:
+            limit = f"between the slack length, {self.points[0].length_cm:g} cm, and the last measured, {self.points[-1].length_cm:g} cm"
+            raise DomainError("most_cm", self.most_cm, limit, "Measure farther, or lower the limit")
+
+    def elastic(self, anchor: Floats) -> Elastic:
+        """The law with this band's figures."""
+        lengths = np.array([p.length_cm for p in self.points]) / 100
+        return Elastic(anchor, lengths, np.array([p.force_n for p in self.points]), self.most_cm / 100)
+
+    def amounts(self) -> Floats:
+        """Bands side by side."""
+        return np.arange(1.0, self.count + 1)
+
+    def placements(self, scene: Scene) -> Iterator[Placements]:
+        """Under the feet, and from every anchor height of the place at all sides."""
+        if scene.stance.kind == "standing":
+            forward, right = (a.ravel() for a in np.meshgrid(np.arange(-0.3, 0.31, 0.1), np.arange(-0.3, 0.31, 0.1)))
+            yield self._batch("foot", forward, right, np.full(forward.shape, FOOT_HEIGHT))
+        heights = sorted({h for item in scene.kit if item.kind == "anchor" for h in item.heights_cm})
+        if heights:
+            room = max(scene.room.length, scene.room.width) - 0.6
+            reach = np.arange(0.3, min(room, 3.0) + 1e-9, COARSE)
+            height, distance, bearing = (
+                a.ravel() for a in np.meshgrid(np.array(heights) / 100, reach, np.radians(np.arange(0, 360, 45)), indexing="ij")
+            )
+            yield self._batch("point", distance * np.cos(bearing), -distance * np.sin(bearing), height)
+
+    def _batch(
+        self, anchor: Literal["foot", "point"], forward: Floats, right: Floats, height: Floats, refine: bool = True
+    ) -> Placements:
+        where = np.stack([forward, -right, height], axis=-1)
+
+        def setting(i: int, amount: float) -> BandPull:
+            x, y, z = where[i] * 100
+            return BandPull(self, round(float(z), 1), round(float(x), 1), round(float(-y), 1), round(amount), anchor)
+
+        def finer(i: int) -> Placements:
+            distance, bearing = np.hypot(forward[i], right[i]), np.arctan2(-right[i], forward[i])
+            steps = distance + np.arange(-2, 3) * FINE
+            d, b = (
+                a.ravel() for a in np.meshgrid(steps[steps > 0.25], bearing + np.radians([-30, -15, 0, 15, 30]), indexing="ij")
+            )
+            return self._batch(anchor, d * np.cos(b), -d * np.sin(b), np.full(d.shape, height[i]), refine=False)
+
+        return Placements(self.elastic(where), len(where), setting, finer if refine and anchor == "point" else None)
+
+
+@dataclass(frozen=True)
+class BandPull:
+    """A band from an anchor to the working hand, one arm at a time; places are seen from the client."""
+
+    band: Band
+    height_cm: Annotated[Real, Ge(0), Le(350)] = field(metadata={"description": "Height of the anchor, cm"})
+    forward_cm: Annotated[Real, Ge(-600), Le(600)] = field(
+        metadata={"description": "Anchor ahead of the hips (negative: behind), cm"}
+    )
+    right_cm: Annotated[Real, Ge(-600), Le(600)] = field(
+        metadata={"description": "Anchor to the right of the hips (negative: left), cm"}
+    )
+    strands: Annotated[Whole, Ge(1), Le(10)] = field(default=1, metadata={"description": "Bands side by side"})
+    anchor: Literal["foot", "point"] = field(
+        default="point", metadata={"description": "Held under a foot, or fixed to an anchor"}
+    )
+    kind: Literal["band"] = "band"
+    __pydantic_config__ = EDGE
+
+    def verify(self) -> None:
+        """As many strands as there are bands."""
+        try:
+            self.band.verify()
+        except DomainError as error:
+            raise error.at("band") from None
+        if self.strands > self.band.count:
+            raise DomainError("strands", self.strands, f"there are {self.band.count} of {self.band.name}", "Use fewer")
+
+    def law(self) -> Elastic:
+        """Tension along the line to this anchor."""
+        return self.band.elastic(np.array([self.forward_cm, -self.right_cm, self.height_cm]) / 100)
+
+    @property
+    def amount(self) -> float:
+        """Bands side by side."""
+        return float(self.strands)
+
+    @property
+    def both_arms(self) -> bool:
+        """One arm at a time."""
+        return False
+
+    def amount_words(self, amount: float) -> str:
+        """For example ``two bands``."""
+        return self.band.name if round(amount) == 1 else f"{round(amount)} x {self.band.name}"
+
+    def rows(self) -> list[SettingRow]:
+        """Anchor, distance, facing."""
+        if self.anchor == "foot":
+            return [
+                SettingRow("Anchor", f"under a foot, {foot_words(self.forward_cm, self.right_cm)}", "forward_cm"),
+                SettingRow("Hold", "one arm at a time", "strands"),
+            ]
+        distance = float(np.hypot(self.forward_cm, self.right_cm))
+        return [
+            SettingRow("Anchor", f"{self.height_cm:.0f} cm high", "height_cm"),
+            SettingRow("Distance", f"{distance:.0f} cm off the anchor", "forward_cm"),
+            SettingRow("Facing", bearing_words(self.forward_cm, self.right_cm), "right_cm"),
+            SettingRow("Hold", "one arm at a time", "strands"),
+        ]
+
+    def short(self) -> str:
+        """Band and anchor."""
+        if self.anchor == "foot":
+            return f"{self.band.name}, under a foot"
+        return f"{self.band.name}, {bearing_words(self.forward_cm, self.right_cm)}"
+
+    def cautions(self) -> list[str]:
+        """Cracks, anchor, recoil."""
+        return ["Look the band over for cracks, tug the anchor before loading it, and never aim the recoil at the face."]
+
+    def prop(self) -> dict[str, Any]:
+        """The anchor."""
+        return {"kind": "anchor", "foot": self.anchor == "foot"}
+
+
+def foot_words(forward_cm: float, right_cm: float) -> str:
+    """Where the foot that holds the band stands, seen from the hips."""
+    words = []
+    if abs(forward_cm) > 4:
+        words.append(f"{abs(forward_cm):.0f} cm {'ahead' if forward_cm > 0 else 'behind'}")
+    if abs(right_cm) > 4:
+        words.append(f"{abs(right_cm):.0f} cm to the {'working' if right_cm > 0 else 'other'} side")
+    return " and ".join(words) or "below the hips"
+
+
+SETTING, KIT = BandPull, Band

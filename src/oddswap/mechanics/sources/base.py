@@ -1,0 +1,182 @@
+"""What a load source is: a law that gives the force on the hand, a setting that fixes it, and the kit it comes from.
+
+Three small protocols; every module of this package defines one of each, so that a kind of kit lives in one file:
+
+* *law*: NumPy in, NumPy out, SI units, any number of placements at once;
+* *setting*: one placement and amount as a document (units stand in the names), which makes the law;
+* *kit item*: what a place has, which proposes placements and lists the amounts that exist.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from typing import Annotated, Any, Protocol
+
+import numpy as np
+from annotated_types import MaxLen, MinLen, Predicate
+
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.posture import Stance
+from oddswap.mechanics.types import Bools, Floats
+
+EDGE: dict[str, Any] = {"extra": "forbid", "allow_inf_nan": False}
+"""How documents of these classes are read at the edge; a plain mapping, so that the core needs no validation library."""
+
+
+class Strictly:
+    """Marks a number that must come as a number: no booleans, no text."""
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Callable[[Any], Any]) -> Any:
+        """Called by the validation library at the edge, if there is one."""
+        return handler(source) | {"strict": True}
+
+
+Real = Annotated[float, Strictly()]
+Whole = Annotated[int, Strictly()]
+
+Name = Annotated[str, MinLen(1), MaxLen(80), Predicate(str.strip)]
+
+
+@dataclass(frozen=True)
+class Check:
+    """A hard limit at each placement: not kept where ``margin`` (placement...) is negative.
+
+    Args:
+        field: The setting's field it hangs on.
+        margin: What is to spare, m, (placement...).
+        limit: What is allowed, in words with units.
+        way_out: What to do about it.
+    """
+
+    field: str
+    margin: Floats
+    limit: str
+    way_out: str
+
+    @property
+    def kept(self) -> Bools:
+        """Where the limit holds; a micrometre of rounding is forgiven."""
+        return np.asarray(self.margin >= -1e-6)
+
+
+class Law(Protocol):
+    """Force on the hand for a unit of the source's amount."""
+
+    def force(self, grip: Floats) -> Floats:
+        """Force, N per unit amount, (placement..., pose, xyz), on a hand at ``grip`` (pose, xyz), m."""
+
+    def checks(self, grip: Floats) -> list[Check]:
+        """The hard limits at this path of the hand."""
+
+    @property
+    def far_end(self) -> Floats | None:
+        """Where the line of pull leads, m, (placement..., xyz); None for weight."""
+
+
+@dataclass(frozen=True)
+class SettingRow:
+    """One line of set-up words: what, its value, and the setting's field that it comes from."""
+
+    what: str
+    value: str
+    field: str
+
+
+class Setting(Protocol):
+    """One source of a set-up as a document."""
+
+    kind: str
+
+    def law(self) -> Law:
+        """The mechanics of this setting, one placement (no leading axes)."""
+
+    @property
+    def amount(self) -> float:
+        """How much of it, in the unit of ``amount_words``."""
+
+    @property
+    def both_arms(self) -> bool:
+        """Whether both arms work at once."""
+
+    def amount_words(self, amount: float) -> str:
+        """The amount with its unit, for people."""
+
+    def rows(self) -> list[SettingRow]:
+        """How to set it up, in words."""
+
+    def short(self) -> str:
+        """Which kit and how, in a few words."""
+
+    def cautions(self) -> list[str]:
+        """Usual cautions of this kit."""
+
+    def prop(self) -> dict[str, Any]:
+        """What to draw: ``kind`` and the figures the drawing needs, metres."""
+
+    def verify(self) -> None:
+        """Raise ``DomainError`` where fields contradict each other or the kit."""
+
+
+@dataclass(frozen=True)
+class Room:
+    """Floor and ceiling of a place, m."""
+
+    length: float
+    width: float
+    ceiling: float
+
+
+@dataclass(frozen=True)
+class Scene:
+    """What a kit item needs to know to propose placements."""
+
+    body: Body
+    stance: Stance
+    grip: Floats
+    room: Room
+    kit: Sequence[Any]
+
+
+@dataclass(frozen=True)
+class Placements:
+    """A batch of placements of one kit item.
+
+    Args:
+        law: The law with leading placement axis.
+        count: Number of placements.
+        setting: Makes the document of placement i at an amount.
+        finer: Placements around placement i on a finer grid, or None when there is nothing to refine.
+    """
+
+    law: Law
+    count: int
+    setting: Callable[[int, float], Setting]
+    finer: Callable[[int], Placements] | None = None
+
+
+class KitItem(Protocol):
+    """An item of a place's kit that can load a movement."""
+
+    id: str
+    name: str
+    kind: str
+
+    def placements(self, scene: Scene) -> Iterator[Placements]:
+        """Batches of placements worth looking at in this scene; each batch is one way to use the item."""
+
+    def amounts(self) -> Floats:
+        """Amounts that exist, ascending, (amount,)."""
+
+    def verify(self) -> None:
+        """Raise ``DomainError`` where fields contradict each other."""
+
+
+def bearing_words(forward: float, right: float) -> str:
+    """How the client faces something that lies ``forward`` and ``right`` of them."""
+    angle = np.degrees(np.arctan2(-right, forward))
+    for limit, words in [(22.5, "face it"), (67.5, "half face it"), (112.5, "stand side-on"), (157.5, "turn half away")]:
+        if abs(angle) <= limit:
+            side = "" if limit == 22.5 else ", working arm nearer" if right > 0 else ", working arm farther"
+            return words + side
+    return "face away"

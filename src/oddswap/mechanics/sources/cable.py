@@ -1,0 +1,258 @@
+"""The cable column: tension = stack x ratio, along the line from the hand to a swivelling pulley at one of its holes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from annotated_types import Ge, Gt, Le
+
+from oddswap.errors import DomainError
+from oddswap.mechanics.arm import unit
+from oddswap.mechanics.body import GRAVITY
+from oddswap.mechanics.sources.base import EDGE, Check, Name, Placements, Real, Scene, SettingRow, Whole, bearing_words
+from oddswap.mechanics.types import Floats
+
+COARSE, FINE = 0.15, 0.05
+"""Grid of distances in the search, m: first pass and refinement."""
+ELBOW_ROOM = 0.6
+"""Floor a client needs beyond where they stand, m (own estimate)."""
+
+
+@dataclass(frozen=True)
+class Cable:
+    """Cable tension along the line to the pulley; amount in kg on the stack.
+
+    Args:
+        pulley: Where the cable leaves the column, m, (placement..., xyz).
+        ratio: Tension over stack weight.
+        parked: Length from pulley to hand when the stack rests, m.
+        travel: How far the hand can draw the cable out, m.
+    """
+
+    pulley: Floats
+    ratio: float
+    parked: float
+    travel: float
+
+    def force(self, grip: Floats) -> Floats:
+        """Tension times direction, N per kg of stack, (placement..., pose, xyz)."""
+        return np.asarray(GRAVITY * self.ratio * unit(self.pulley[..., None, :] - grip))
+
+    def length(self, grip: Floats) -> Floats:
+        """Hand to pulley, m, (placement..., pose)."""
+        return np.asarray(np.linalg.norm(self.pulley[..., None, :] - grip, axis=-1))
+
+    def checks(self, grip: Floats) -> list[Check]:
+        """The cable must be taut throughout, most of all at the long end, and the stack must not meet its stop."""
+        out = self.length(grip)
+        return [
+            Check(
+                "forward_cm",
+                out.min(axis=-1) - self.parked,
+                f"the cable stays taut only while the hand is at least {self.parked * 100:.0f} cm from the pulley",
+                "Stand farther off, or use a lower or higher hole",
+            ),
+            Check(
+                "forward_cm",
+                self.parked + self.travel - out.max(axis=-1),
+                f"the cable runs out {(self.parked + self.travel) * 100:.0f} cm from the pulley",
+                "Stand closer",
+            ),
+        ]
+
+    @property
+    def far_end(self) -> Floats:
+        """The pulley."""
+        return self.pulley
+
+
+@dataclass(frozen=True)
+class CableColumn:
+    """A column with a pulley that pins into holes, or two such columns facing the same way."""
+
+    id: Name
+    name: Name
+    holes: Annotated[Whole, Ge(1), Le(80)] = field(metadata={"description": "Number of holes, 1 is the lowest"})
+    lowest_cm: Annotated[Real, Ge(0), Le(300)] = field(metadata={"description": "Pulley height at hole 1, cm"})
+    highest_cm: Annotated[Real, Ge(0), Le(350)] = field(metadata={"description": "Pulley height at the last hole, cm"})
+    least_kg: Annotated[Real, Gt(0), Le(200)] = field(metadata={"description": "Lightest pin, kg on the stack"})
+    most_kg: Annotated[Real, Gt(0), Le(400)] = field(metadata={"description": "Heaviest pin, kg on the stack"})
+    step_kg: Annotated[Real, Gt(0), Le(50)] = field(metadata={"description": "Step between pins, kg"})
+    ratio: Annotated[Real, Gt(0), Le(2)] = field(
+        default=1.0, metadata={"description": "Tension at the hand over stack weight: 1, or 0.5 for two-to-one"}
+    )
+    parked_cm: Annotated[Real, Ge(0), Le(150)] = field(
+        default=35.0, metadata={"description": "Pulley to hand when the stack rests, cm"}
+    )
+    travel_cm: Annotated[Real, Gt(0), Le(600)] = field(
+        default=220.0, metadata={"description": "How far the handle can be drawn out, cm"}
+    )
+    columns: Literal[1, 2] = field(default=1, metadata={"description": "One column or a pair"})
+    spacing_cm: Annotated[Real, Gt(0), Le(600)] = field(
+        default=250.0, metadata={"description": "Between the pulleys of a pair, cm"}
+    )
+    kind: Literal["cable_column"] = "cable_column"
+    __pydantic_config__ = EDGE
+
+    def verify(self) -> None:
+        """Ends must not be crossed."""
+        if self.highest_cm < self.lowest_cm:
+            raise DomainError("highest_cm", self.highest_cm, f"at least lowest_cm, {self.lowest_cm:g} cm", "Swap the two")
+        if self.most_kg < self.least_kg:
+            raise DomainError("most_kg", self.most_kg, f"at least least_kg, {self.least_kg:g} kg", "Swap the two")
+
+    def height(self, hole: int) -> float:
+        """Pulley height at a hole, m.
+
+        Raises:
+            DomainError: If there is no such hole.
+        """
+        if not 1 <= hole <= self.holes:
+            raise DomainError("hole", hole, f"{self.name} has holes 1 to {self.holes}", "Pick one of these holes")
+        return float(self.heights()[hole - 1])
+
+    def heights(self) -> Floats:
+        """Pulley heights of all holes, m, (hole,)."""
+        return np.linspace(self.lowest_cm, self.highest_cm, self.holes) / 100
+
+    def amounts(self) -> Floats:
+        """The pins, kg."""
+        return np.arange(self.least_kg, self.most_kg + 1e-9, self.step_kg)
+
+    def cable(self, pulley: Floats) -> Cable:
+        """The law with this column's figures."""
+        return Cable(pulley, self.ratio, self.parked_cm / 100, self.travel_cm / 100)
+
+    def placements(self, scene: Scene) -> Iterator[Placements]:
+        """One arm at a column from all sides; with a pair, both arms, each to its own or to the other column."""
+        room = max(scene.room.length, scene.room.width) - ELBOW_ROOM
+        holes = np.unique(np.round(np.linspace(1, self.holes, min(self.holes, 14))).astype(int))
+        reach = np.arange(0.3, min(room, 2.4) + 1e-9, COARSE)
+        hole, distance, bearing = (a.ravel() for a in np.meshgrid(holes, reach, np.arange(0, 360, 45), indexing="ij"))
+        turned = np.radians(bearing)
+        yield self._batch("one", hole, distance * np.cos(turned), -distance * np.sin(turned))
+        if self.columns == 2 and self.spacing_cm / 100 + 0.3 <= max(scene.room.width, scene.room.length):
+            ahead = np.arange(-1.2, 1.2 + 1e-9, COARSE)
+            hole, forward = (a.ravel() for a in np.meshgrid(holes, ahead[np.abs(ahead) <= room], indexing="ij"))
+            half = np.full(hole.shape, self.spacing_cm / 200)
+            yield self._batch("pair", hole, forward, half)
+            yield self._batch("crossed", hole, forward, -half)
+
+    def _batch(
+        self, use: Literal["one", "pair", "crossed"], hole: Floats, forward: Floats, right: Floats, refine: bool = True
+    ) -> Placements:
+        pulley = np.stack([forward, -right, self.heights()[hole.astype(int) - 1]], axis=-1)
+
+        def setting(i: int, amount: float) -> CablePull:
+            return CablePull(
+                self, int(hole[i]), round(float(forward[i]) * 100, 1), round(float(right[i]) * 100, 1), amount, use
+            )
+
+        def finer(i: int) -> Placements:
+            near = np.arange(max(1, hole[i] - 2), min(self.holes, hole[i] + 2) + 1)
+            if use == "one":
+                distance, bearing = np.hypot(forward[i], right[i]), np.arctan2(-right[i], forward[i])
+                steps = distance + np.arange(-2, 3) * FINE
+                turns = bearing + np.radians([-30, -15, 0, 15, 30])
+                h, d, b = (a.ravel() for a in np.meshgrid(near, steps[steps > 0.25], turns, indexing="ij"))
+                return self._batch(use, h, d * np.cos(b), -d * np.sin(b), refine=False)
+            h, f = (a.ravel() for a in np.meshgrid(near, forward[i] + np.arange(-2, 3) * FINE, indexing="ij"))
+            return self._batch(use, h, f, np.full(h.shape, right[i]), refine=False)
+
+        return Placements(self.cable(pulley), len(hole), setting, finer if refine else None)
+
+
+@dataclass(frozen=True)
+class CablePull:
+    """A handle on a cable column; places are seen from the client, who stands, sits or lies at the origin facing forward."""
+
+    column: CableColumn
+    hole: Annotated[Whole, Ge(1)] = field(metadata={"description": "Hole of the pulley, 1 is the lowest"})
+    forward_cm: Annotated[Real, Ge(-600), Le(600)] = field(
+        metadata={"description": "Pulley ahead of the hips (negative: behind), cm"}
+    )
+    right_cm: Annotated[Real, Ge(-600), Le(600)] = field(
+        metadata={"description": "Pulley of the right arm to the right of the hips (negative: left), cm"}
+    )
+    stack_kg: Annotated[Real, Gt(0), Le(400)] = field(metadata={"description": "Pin, kg on the stack (each stack of a pair)"})
+    use: Literal["one", "pair", "crossed"] = field(
+        default="one",
+        metadata={"description": "One arm at a time, both arms each to its own column, or each to the other's column"},
+    )
+    kind: Literal["cable"] = "cable"
+    __pydantic_config__ = EDGE
+
+    def verify(self) -> None:
+        """The hole and the pin must exist."""
+        try:
+            self.column.verify()
+        except DomainError as error:
+            raise error.at("column") from None
+        self.column.height(self.hole)
+        if not self.column.least_kg <= self.stack_kg <= self.column.most_kg:
+            limit = f"{self.column.name} goes from {self.column.least_kg:g} to {self.column.most_kg:g} kg"
+            raise DomainError("stack_kg", self.stack_kg, limit, "Pick a pin in this range")
+        if self.use != "one" and self.column.columns < 2:
+            raise DomainError("use", self.use, f"{self.column.name} is a single column", 'Use "one"')
+
+    def law(self) -> Cable:
+        """Tension along the line to this pulley."""
+        return self.column.cable(np.array([self.forward_cm, -self.right_cm, self.column.height(self.hole) * 100]) / 100)
+
+    @property
+    def amount(self) -> float:
+        """Stack, kg."""
+        return self.stack_kg
+
+    @property
+    def both_arms(self) -> bool:
+        """Whether both arms work at once."""
+        return self.use != "one"
+
+    def amount_words(self, amount: float) -> str:
+        """For example ``15 kg pin``."""
+        return f"{amount:g} kg pin" + (" on each stack" if self.both_arms else "")
+
+    def rows(self) -> list[SettingRow]:
+        """Hole, distance, facing."""
+        height = f"hole {self.hole} ({self.column.height(self.hole) * 100:.0f} cm)"
+        out = [SettingRow("Column", self.column.name, "column"), SettingRow("Pulley", height, "hole")]
+        if self.use == "one":
+            distance = float(np.hypot(self.forward_cm, self.right_cm))
+            out.append(SettingRow("Distance", f"{distance:.0f} cm off the column", "forward_cm"))
+            out.append(SettingRow("Facing", bearing_words(self.forward_cm, self.right_cm), "right_cm"))
+            out.append(SettingRow("Handle", "strap handle, one arm at a time", "use"))
+        else:
+            where = "in line with" if abs(self.forward_cm) < 2.5 else "in front of" if self.forward_cm < 0 else "behind"
+            value = (
+                "in line with the pulleys" if where == "in line with" else f"{abs(self.forward_cm):.0f} cm {where} the pulleys"
+            )
+            out.append(SettingRow("Between", value, "forward_cm"))
+            handles = (
+                "strap handles, each hand to its own side"
+                if self.use == "pair"
+                else "handles crossed, each hand to the other side"
+            )
+            out.append(SettingRow("Handles", handles, "use"))
+        return out
+
+    def short(self) -> str:
+        """Column and facing."""
+        how = {"one": bearing_words(self.forward_cm, self.right_cm), "pair": "both arms", "crossed": "both arms, crossed"}
+        return f"{self.column.name}, {how[self.use]}"
+
+    def cautions(self) -> list[str]:
+        """Heavy stacks."""
+        if self.both_arms and self.stack_kg * self.column.ratio >= 15:
+            return ["Fetch one handle, then the other, close to the body; let them back one at a time."]
+        return ["Release the slack before stepping in; stand so that the stack never lands during the set."]
+
+    def prop(self) -> dict[str, Any]:
+        """The column with its holes."""
+        return {"kind": "column", "holes": self.column.heights().tolist(), "hole": self.hole}
+
+
+SETTING, KIT = CablePull, CableColumn

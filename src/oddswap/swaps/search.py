@@ -1,0 +1,352 @@
+"""From a prescribed line and a place to ranked equivalent set-ups.
+
+Candidates are never read from a list of pairs: every movement that may target the muscle is tried in every variant the
+supports allow with every load source of the place. Free parameters (hole, distance, facing, notch, anchor) are searched
+in two passes, a grid and a finer grid around its best, under the hard limits.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from oddswap.errors import DomainError
+from oddswap.mechanics.arm import dot
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.clearance import line_clearance, standing_hold
+from oddswap.mechanics.motion import Motion
+from oddswap.mechanics.movements import Variant, movement, movements
+from oddswap.mechanics.muscles import Group, muscle_table
+from oddswap.mechanics.profile import Profile, SetUp, profile
+from oddswap.mechanics.sources import Placements, Scene
+from oddswap.mechanics.types import Bools, Floats, Ints
+from oddswap.swaps.loading import Load, convert, equal_effort, peak_effort, round_to_existing
+from oddswap.swaps.match import Lens, covered, load_part, overlap, steadiness, weigh
+from oddswap.swaps.prescription import Line, Place
+
+CHUNK = 100
+"""Placements judged in full at a time."""
+SHOWN = 12
+"""Candidates returned at most."""
+ALIKE = 2
+"""Candidates at most that share movement, kit item and support."""
+
+
+@dataclass(frozen=True)
+class Aim:
+    """What a swap is held against, computed once a line.
+
+    Args:
+        line: The prescription.
+        group: Its target.
+        profile: Its curves for this client.
+        index: Row of the target in the profile's groups.
+        effort: Peak effort of the target.
+        shape: Load shape, N·m, (bin,).
+        share: Part of the load that the target carries.
+        steadiness: How steady the prescribed set-up is.
+    """
+
+    line: Line
+    group: Group
+    profile: Profile
+    index: int
+    effort: float
+    shape: Floats
+    share: float
+    steadiness: float
+
+
+@dataclass(frozen=True)
+class Swap:
+    """One equivalent set-up, loaded and judged.
+
+    Args:
+        set_up: What to do, with the rounded load in it.
+        match: 0 to 100 under the lens.
+        parts: The parts of the match, 0 to 1, ``target`` among them.
+        load: The converted load.
+        profile: Its curves at that load.
+        variant: The movement's variant.
+    """
+
+    set_up: SetUp
+    match: float
+    parts: dict[str, float]
+    load: Load
+    profile: Profile
+    variant: Variant
+
+
+@dataclass(frozen=True)
+class Family:
+    """A variant of a movement on its supports, ready to be loaded."""
+
+    variant: Variant
+    make: Callable[[Sequence[object]], SetUp]
+    motion: Motion
+    own: Floats
+    capacity: Floats
+    virtual: Floats
+    binning: Floats
+
+    @staticmethod
+    def of(variant: Variant, make: Callable[[Sequence[object]], SetUp], body: Body, group: Group) -> Family:
+        """Compute all that does not depend on the load."""
+        motion = make([]).perform(body)
+        capacity = np.maximum(motion.capacity(group), 1e-6)
+        return Family(
+            variant, make, motion, motion.own_demand(group), capacity, motion.virtual_path(group), motion.binning(group)
+        )
+
+
+@dataclass(frozen=True)
+class Found:
+    """The best placement of one batch, before its full curves are computed."""
+
+    match: float
+    parts: dict[str, float]
+    set_up: SetUp
+    family: Family
+    existing: Floats
+
+
+@dataclass(frozen=True)
+class Scored:
+    """A batch of placements with their scores; all (placement,)."""
+
+    match: Floats
+    amount: Floats
+    parts: dict[str, Floats]
+
+
+def aim_at(line: Line, body: Body) -> Aim:
+    """Compute what the prescription asks of this client.
+
+    Raises:
+        DomainError: If the prescribed set-up cannot be, or leaves its target unloaded.
+    """
+    line.verify()
+    group = muscle_table().groups[line.target]
+    try:
+        computed = profile(body, line.set_up)
+    except DomainError as error:
+        raise error.at("set_up") from None
+    index = [g.id for g in computed.groups].index(line.target)
+    effort = float(computed.effort[index].max())
+    if effort < 1e-3:
+        raise DomainError("target", line.target, "the prescribed set-up must load its target", "Check movement and load")
+    share = float(computed.motion.share(group, -computed.demand))
+    return Aim(line, group, computed, index, effort, computed.shape[index], share, steadiness(line.set_up))
+
+
+def find_swaps(
+    line: Line, place: Place, body: Body, by: Lens, progress: Callable[[float], None] = lambda part: None
+) -> list[Swap]:
+    """The best equivalents for a line at a place, best first.
+
+    Args:
+        line: What is prescribed.
+        place: Where it shall be done.
+        body: Who does it.
+        by: The lens to rank under.
+        progress: Told the part done, 0 to 1.
+
+    Raises:
+        DomainError: If the line or the place cannot be, or nothing at the place can load the target.
+    """
+    place.verify()
+    aim = aim_at(line, body)
+    families = list(candidates(aim, place, body))
+    found: list[Found] = []
+    refused: dict[str, int] = {}
+    for i, family in enumerate(families):
+        scene = Scene(body, family.motion.posture.stance, family.motion.arm.grip, place.room, place.kit)
+        for item in place.kit:
+            if hasattr(item, "placements") and allowed_together(family.variant, item, place):
+                for batch in item.placements(scene):
+                    best = best_of(batch, family, item.amounts(), aim, by, refused)
+                    if best is not None:
+                        found.append(best)
+        progress((i + 1) / len(families))
+    if not found:
+        raise DomainError("kit", [item.id for item in place.kit], _nothing(aim, refused), "Add kit, or choose another place")
+    return shortlist(found, aim)
+
+
+def _nothing(aim: Aim, refused: dict[str, int]) -> str:
+    """Why a place offers nothing."""
+    why = f"; most often: {max(refused, key=lambda k: refused[k])}" if refused else ""
+    return f"something here must load the {aim.group.name}{why}"
+
+
+def candidates(aim: Aim, place: Place, body: Body) -> Iterator[Family]:
+    """Every movement for the target in every variant the place's supports allow."""
+    benches = [k for k in place.kit if k.kind == "bench"]
+    notches = sorted({n for b in benches for n in b.notches_deg})
+    pads = sorted({k.angle_deg for k in place.kit if k.kind == "arm_pad"})
+    seat = benches[0].seat_cm if benches else 45.0
+    prescribed = aim.line.set_up
+    for m in movements().values():
+        if aim.line.target not in m.targets:
+            continue
+        variants = list(m.variants(notches, pads))
+        if m.id == prescribed.movement:
+            own = prescribed.variant()
+            kept = [p.id for p in m.parameters if p.kept]
+            variants = [v for v in variants if all(m.complete(v.values)[k] == own.values[k] for k in kept)]
+            possible = (own.stance != "bench" or own.recline_deg in notches) and (not own.pad or bool(pads))
+            if possible and all(m.complete(v.values) != own.values or v.recline_deg != own.recline_deg for v in variants):
+                variants.append(own)
+        for v in variants:
+
+            def make(sources: Sequence[object], v: Variant = v, name: str = m.id) -> SetUp:
+                return SetUp(name, sources, v.values, v.stance, v.recline_deg, seat, v.pad)  # type: ignore[arg-type]
+
+            try:
+                family = Family.of(v, make, body, aim.group)
+            except DomainError:
+                continue  # a variant out of this client's reach is no candidate
+            top = max(family.motion.arm.grip[:, 2].max(), body.stature)
+            if top <= place.room.ceiling and family.motion.arm.grip[:, 2].min() > 0.02:
+                yield family
+
+
+def allowed_together(variant: Variant, item: object, place: Place) -> bool:
+    """Whether a support can be taken to where this kit pulls; bells come along anywhere."""
+    if getattr(item, "kind", "") == "dumbbells":
+        return True
+    needed = "arm_pad" if variant.pad else "bench" if variant.stance == "bench" else None
+    return needed is None or any(k.kind == needed and k.moveable for k in place.kit)
+
+
+def best_of(batch: Placements, family: Family, existing: Floats, aim: Aim, by: Lens, refused: dict[str, int]) -> Found | None:
+    """The best placement of a batch after refinement, or None when all break a limit."""
+    scored = score(batch, family, existing, aim, by, refused)
+    if scored is None:
+        return None
+    best = int(np.argmax(scored.match))
+    if batch.finer is not None:
+        fine = batch.finer(best)
+        fine_scored = score(fine, family, existing, aim, by, {})
+        if fine_scored is not None and fine_scored.match.max() > scored.match[best]:
+            batch, scored, best = fine, fine_scored, int(np.argmax(fine_scored.match))
+    parts = {k: float(v[best]) for k, v in scored.parts.items()}
+    setting = batch.setting(best, float(scored.amount[best]))
+    return Found(float(scored.match[best]), parts, family.make([setting]), family, existing)
+
+
+def judged(found: Found, aim: Aim) -> Swap | None:
+    """The full curves and load conversion of a search result, or None when whole centimetres pushed it over a limit."""
+    setting, family, line = found.set_up.sources[0], found.family, aim.line
+    try:
+        computed = profile(aim.profile.motion.body, found.set_up)
+    except DomainError:
+        return None
+    force = np.broadcast_to(setting.law().force(family.motion.arm.grip), (1, *family.motion.arm.grip.shape))
+    own, per_unit = efforts(family, force)
+    reps = (line.reps_low, line.reps_high, line.rir)
+    load = convert(own, per_unit[0], aim.effort, setting.amount, found.existing, reps)
+    return Swap(found.set_up, found.match, found.parts, load, computed, family.variant)
+
+
+def efforts(family: Family, force: Floats) -> tuple[Floats, Floats]:
+    """Effort of the limb alone (pose,) and per unit of amount (placement, pose) for forces (placement, pose, xyz)."""
+    return family.own / family.capacity, -dot(force, family.virtual) / family.capacity
+
+
+def within_kit(batch: Placements, family: Family, refused: dict[str, int]) -> Bools:
+    """Which placements keep the kit's own limits, (placement,); counts what the others break."""
+    kept = np.ones(batch.count, dtype=bool)
+    for check in batch.law.checks(family.motion.arm.grip):
+        refused[check.limit] = refused.get(check.limit, 0) + int((~check.kept).sum())
+        kept &= check.kept
+    return kept
+
+
+def within_body(batch: Placements, family: Family, rows: Ints, force: Floats, both: bool, refused: dict[str, int]) -> Bools:
+    """Which of the placements ``rows`` clear the body and leave the client standing, (row,); counts what the others break."""
+    if batch.law.far_end is None:
+        return np.ones(len(rows), dtype=bool)
+    clear = line_clearance(family.motion, batch.law.far_end[rows]) >= 0
+    holds = standing_hold(family.motion, force, both) >= 0
+    for words, kept in [("the line of pull would cut through the body", clear), ("the pull would topple the client", holds)]:
+        refused[words] = refused.get(words, 0) + int((~kept).sum())
+    return np.asarray(clear & holds)
+
+
+def score(batch: Placements, family: Family, existing: Floats, aim: Aim, by: Lens, refused: dict[str, int]) -> Scored | None:
+    """Match of every placement that may be best; those that break a limit or cannot be best get -1. None if all break one."""
+    rows = np.flatnonzero(within_kit(batch, family, refused))
+    if not len(rows):
+        return None
+    force = np.broadcast_to(batch.law.force(family.motion.arm.grip), (batch.count, *family.motion.arm.grip.shape))[rows]
+    own, per_unit = efforts(family, force)
+    wanted = equal_effort(own, per_unit, aim.effort)
+    loads = np.isfinite(wanted)
+    amount = round_to_existing(np.where(loads, wanted, existing[0]), own, per_unit, aim.effort, existing)
+    ratio = peak_effort(own, per_unit, amount) / aim.effort
+    shape = np.maximum(0.0, (own + amount[:, None] * per_unit) * family.capacity) @ family.binning.T
+    example = family.make([batch.setting(int(rows[0]), float(existing[0]))])
+    parts = {
+        "shape": overlap(aim.shape, shape),
+        "range": covered(aim.shape, shape),
+        "load": load_part(ratio),
+        "steadiness": np.full(len(rows), min(1.0, 1.0 - (aim.steadiness - steadiness(example)))),
+    }
+    # Without the target's share the match is an upper bound, so placements are judged in full best bound first, a chunk at
+    # a time, until no other can be better.
+    bound = np.where(loads, weigh(parts, np.ones(len(rows)), by), -1.0)
+    order = np.argsort(-bound, kind="stable")
+    match, target = np.full(len(rows), -1.0), np.zeros(len(rows))
+    for start in range(0, len(order), CHUNK):
+        chunk = order[start : start + CHUNK]
+        if bound[chunk[0]] <= match.max():
+            break
+        pull = force[chunk] * amount[chunk, None, None]
+        moment = family.motion.weight_moment + family.motion.grip_moment(pull)
+        target[chunk] = np.minimum(1.0, family.motion.share(aim.group, moment) / aim.share)
+        kept = within_body(batch, family, rows[chunk], pull, example.both_arms, refused) & (bound[chunk] >= 0)
+        match[chunk] = np.where(kept, target[chunk] * bound[chunk], -1.0)
+    if match.max() < 0:
+        return None
+    return Scored(
+        *(_scatter(batch.count, rows, v, e) for v, e in [(match, -1.0), (amount, 0.0)]),
+        {k: _scatter(batch.count, rows, v, 0.0) for k, v in (parts | {"target": target}).items()},
+    )
+
+
+def _scatter(count: int, rows: Ints, values: Floats, empty: float) -> Floats:
+    out = np.full(count, empty)
+    out[rows] = values
+    return out
+
+
+def shortlist(found: list[Found], aim: Aim) -> list[Swap]:
+    """Best first, at most a few of the same movement on the same kit and support, so that the choice stays varied.
+
+    Between equals the one nearer the prescribed stance comes first.
+    """
+    out: list[Swap] = []
+    seen: dict[tuple[object, ...], int] = {}
+    prescribed = aim.line.set_up
+    for one in sorted(found, key=lambda f: (-round(f.match, 1), f.set_up.stance != prescribed.stance)):
+        source = one.set_up.sources[0]
+        item = getattr(source, "column", None) or getattr(source, "band", None)
+        key = (one.set_up.movement, source.kind, getattr(item, "id", None), one.set_up.stance, one.set_up.pad)
+        if one.match <= 0 or seen.get(key, 0) >= ALIKE:
+            continue
+        swap = judged(one, aim)
+        if swap is not None:
+            seen[key] = seen.get(key, 0) + 1
+            out.append(swap)
+        if len(out) == SHOWN:
+            break
+    return out
+
+
+def movement_name(swap: Swap) -> str:
+    """Title of a swap, for example ``Incline curl, rest 45°``."""
+    return movement(swap.set_up.movement).title(swap.variant)
