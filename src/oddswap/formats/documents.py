@@ -5,7 +5,7 @@ Units stand in the field names. Kit items and settings are the core's own datacl
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Any, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal, Union, cast
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
@@ -20,8 +20,8 @@ if TYPE_CHECKING:
     AnyItem = KitItem
 else:
     # Built from what the core offers, so that a new kind of kit appears in every document at once.
-    AnySetting = Annotated[tuple(setting_classes().values()), Field(discriminator="kind")]
-    AnyItem = Annotated[tuple(kit_classes().values()), Field(discriminator="kind")]
+    AnySetting = Annotated[Union[tuple(setting_classes().values())], Field(discriminator="kind")]  # noqa: UP007
+    AnyItem = Annotated[Union[tuple(kit_classes().values())], Field(discriminator="kind")]  # noqa: UP007
 
 
 class Document(BaseModel):
@@ -108,7 +108,7 @@ class SetUpDoc(Document):
         return SetUpDoc.model_construct(
             movement=set_up.movement,
             parameters={k: float(v) for k, v in set_up.parameters.items()},
-            stance=set_up.stance,
+            stance=cast(Any, set_up.stance),
             recline_deg=set_up.recline_deg,
             seat_cm=set_up.seat_cm,
             pad=set_up.pad,

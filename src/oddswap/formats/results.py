@@ -15,7 +15,7 @@ from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.profile import Profile, SetUp, bin_edges
 from oddswap.mechanics.types import Floats
 from oddswap.swaps.reasons import cautions, explain
-from oddswap.swaps.search import Aim, Swap, movement_name
+from oddswap.swaps.search import Aim, Swap, key_of, movement_name
 
 
 class Result(BaseModel):
@@ -260,7 +260,7 @@ def swap_doc(aim: Aim, swap: Swap, weights: dict[str, float], curves: bool) -> S
     source, load = swap.set_up.sources[0], swap.load
     finite = np.isfinite(load.exact)
     return SwapDoc(
-        key=swap_key(swap),
+        key=key_of(swap.set_up),
         match=round(swap.match, 1),
         parts=[PartDoc(name=k, value=round(v, 3), weight=weights.get(k)) for k, v in swap.parts.items()],
         title=movement_name(swap),
@@ -283,16 +283,6 @@ def swap_doc(aim: Aim, swap: Swap, weights: dict[str, float], curves: bool) -> S
         set_up=SetUpDoc.of(swap.set_up),
         profile=ProfileDoc.of(swap.set_up, swap.profile) if curves else None,
     )
-
-
-def swap_key(swap: Swap) -> str:
-    """A readable key, the same for the same set-up."""
-    values = "-".join(f"{v:g}" for v in swap.variant.values.values())
-    source = swap.set_up.sources[0]
-    item = getattr(source, "column", None) or getattr(source, "band", None)
-    use = getattr(source, "use", None) or getattr(source, "anchor", None) or getattr(source, "hands", "")
-    where = getattr(item, "id", source.kind)
-    return f"{swap.set_up.movement}:{values}:{swap.set_up.stance}{swap.set_up.recline_deg:g}:{where}:{use}"
 
 
 def match_doc(name: str, place: str, aim: Aim, swaps: list[Swap], by: Any, curves: bool = True) -> MatchDoc:

@@ -24,12 +24,12 @@ MOMENT_AXES = ("shoulder x", "shoulder y", "shoulder z", "elbow flexion", "forea
 def unit(v: Floats) -> Floats:
     """Vectors (..., xyz) scaled to length one; zero stays zero."""
     size = np.linalg.norm(v, axis=-1, keepdims=True)
-    return np.divide(v, size, out=np.zeros_like(v, dtype=float), where=size > 0)
+    return np.asarray(np.divide(v, size, out=np.zeros_like(v, dtype=float), where=size > 0))
 
 
 def dot(a: Floats, b: Floats) -> Floats:
     """Inner product over the last axis."""
-    return np.einsum("...i,...i->...", a, b)
+    return np.asarray(np.einsum("...i,...i->...", a, b))
 
 
 def cross(a: Floats, b: Floats) -> Floats:
@@ -42,7 +42,7 @@ def cross(a: Floats, b: Floats) -> Floats:
 def turn(axis: Floats, angle: Floats, v: Floats) -> Floats:
     """Vectors ``v`` (..., xyz) turned about unit ``axis`` (..., xyz) by ``angle`` (...), radians (Rodrigues' formula)."""
     c, s = np.cos(angle)[..., None], np.sin(angle)[..., None]
-    return v * c + cross(axis, v) * s + axis * dot(axis, v)[..., None] * (1 - c)
+    return np.asarray(v * c + cross(axis, v) * s + axis * dot(axis, v)[..., None] * (1 - c))
 
 
 def slerp(start: Floats, end: Floats, s: Floats) -> Floats:
@@ -125,7 +125,10 @@ class Arm:
 
 def place_arm(body: Body, path: ArmPath, shoulder: Floats, torso: Floats) -> Arm:
     """Put the arm of ``body`` at ``shoulder`` (pose, xyz), its path read in the frame ``torso`` (pose, 3, 3)."""
-    to_world = lambda v: np.einsum("...ij,...j->...i", torso, v)
+
+    def to_world(v: Floats) -> Floats:
+        return np.asarray(np.einsum("...ij,...j->...i", torso, v))
+
     u = unit(path.upper_arm)
     pit = square_to(path.pit, u)
     axis = cross(u, pit)

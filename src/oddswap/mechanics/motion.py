@@ -81,7 +81,7 @@ class Motion:
 
     def leverage(self, group: Group) -> Floats:
         """Leverage of a muscle group, m on the five axes, (pose, 5); without the shoulder's on a pad."""
-        out = np.einsum("pmx,m->px", self.muscles.leverage, group.weights)
+        out: Floats = np.einsum("pmx,m->px", self.muscles.leverage, group.weights)
         if self.pad:
             out[:, :3] = 0.0
         return out

@@ -46,7 +46,7 @@ def shoulder_basis(plane: Floats, elevation: Floats, rotation: Floats, degree: i
 
 
 def elbow_basis(elbow: Floats, pronation: Floats, degree: int) -> Floats:
-    """Chebyshev products of total degree up to ``degree`` over flexion (0 to 145 deg) and rotation (-90 to 90); (..., terms)."""
+    """Chebyshev products of total degree up to ``degree`` over flexion 0 to 145 and rotation -90 to 90 deg; (..., terms)."""
     x = np.clip(elbow / np.radians(72.5) - 1, -1.0, 1.0)
     y = np.clip(pronation / np.radians(90), -1.0, 1.0)
     towers = []
@@ -170,7 +170,7 @@ class MuscleTable:
         grid = np.meshgrid(
             np.radians(np.linspace(norm["plane_nodes"][0], norm["plane_nodes"][-1], 23)),
             np.radians(np.linspace(0, 175, 25)),
-            np.radians(np.linspace(*norm["rotation"], 9)),
+            np.radians(np.linspace(norm["rotation"][0], norm["rotation"][1], 9)),
             indexing="ij",
         )
         plane, elevation, rotation = (g.ravel() for g in grid)
@@ -180,7 +180,9 @@ class MuscleTable:
         over_shoulder = self.evaluate(np.stack([plane[inside], elevation[inside], rotation[inside], zero, zero], axis=-1))
         elbow, pronation = (
             g.ravel()
-            for g in np.meshgrid(*(np.radians(np.linspace(*norm[k], 19)) for k in ("elbow", "pronation")), indexing="ij")
+            for g in np.meshgrid(
+                *(np.radians(np.linspace(norm[k][0], norm[k][1], 19)) for k in ("elbow", "pronation")), indexing="ij"
+            )
         )
         zero = np.zeros_like(elbow)
         over_elbow = self.evaluate(np.stack([zero, zero, zero, elbow, pronation], axis=-1))

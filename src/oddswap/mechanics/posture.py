@@ -55,11 +55,9 @@ def take(body: Body, stance: Stance) -> Posture:
     torso = np.stack([ahead, left, spine], axis=-1)
     hip_half, shoulder_half = body.own("hip_half_breadth"), body.own("shoulder_half_breadth")
     trunk = body.height("shoulder") - body.height("hip")
-    if stance.kind == "standing":
-        hip_height = body.height("hip")
-    else:
-        # The hip joint lies about a thigh's radius and some padding above the seat.
-        hip_height = stance.seat + 1.6 * body.own("thigh_radius")
+    # On a bench the hip joint lies about a thigh's radius and some padding above the seat.
+    seated = stance.seat + 1.6 * body.own("thigh_radius")
+    hip_height = body.height("hip") if stance.kind == "standing" else seated
     hips = np.array([0.0, 0.0, hip_height])
     neck = hips + (trunk + body.own("neck")) * spine
     joints = {
@@ -90,7 +88,7 @@ def leg(body: Body, hip: Floats, stance: Stance, sign: float) -> dict[str, Float
 
 
 def bend(start: Floats, end: Floats, first: float, second: float, toward: Floats) -> Floats:
-    """The joint between two links of given lengths from ``start`` to ``end``, bent ``toward``; straight if they barely reach."""
+    """The joint between two links of given lengths from ``start`` to ``end``, bent ``toward``; straight if out of reach."""
     reach = end - start
     distance = float(np.linalg.norm(reach))
     along = reach / distance

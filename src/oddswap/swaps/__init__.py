@@ -1,0 +1,1 @@
+"""From a prescribed line and a place to ranked, loaded and explained equivalents."""

@@ -50,7 +50,7 @@ def restated_reps(reps: int, rir: int, effort_ratio: float) -> int:
     30 ((1 + (reps + rir) / 30) / r - 1) - rir reps.
     """
     slope = rules("loading")["repetitions"]["slope"]
-    to_failure = slope * ((1 + (reps + rir) / slope) / effort_ratio - 1)
+    to_failure: float = slope * ((1 + (reps + rir) / slope) / effort_ratio - 1)
     return round(to_failure - rir)
 
 
@@ -100,7 +100,10 @@ def convert(own: Floats, per_unit: Floats, effort: float, amount: float, existin
         existing: Amounts that exist, ascending, (amount,).
         reps: Prescribed fewest and most reps, and reserve.
     """
-    at = lambda a: float(peak_effort(own, per_unit, np.array(a)))
+
+    def at(a: float) -> float:
+        return float(peak_effort(own, per_unit, np.array(a)))
+
     exact = float(equal_effort(own, per_unit, effort))
     rule = rules("loading")
     i = int(np.searchsorted(existing, amount - 1e-9))

@@ -8,7 +8,7 @@ in two passes, a grid and a finer grid around its best, under the hard limits.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -85,6 +85,7 @@ class Family:
     """A variant of a movement on its supports, ready to be loaded."""
 
     variant: Variant
+    prescribed: bool
     make: Callable[[Sequence[object]], SetUp]
     motion: Motion
     own: Floats
@@ -93,12 +94,19 @@ class Family:
     binning: Floats
 
     @staticmethod
-    def of(variant: Variant, make: Callable[[Sequence[object]], SetUp], body: Body, group: Group) -> Family:
-        """Compute all that does not depend on the load."""
+    def of(variant: Variant, prescribed: bool, make: Callable[[Sequence[object]], SetUp], body: Body, group: Group) -> Family:
+        """Compute all that does not depend on the load; ``prescribed`` marks the prescription's own variant."""
         motion = make([]).perform(body)
         capacity = np.maximum(motion.capacity(group), 1e-6)
         return Family(
-            variant, make, motion, motion.own_demand(group), capacity, motion.virtual_path(group), motion.binning(group)
+            variant,
+            prescribed,
+            make,
+            motion,
+            motion.own_demand(group),
+            capacity,
+            motion.virtual_path(group),
+            motion.binning(group),
         )
 
 
@@ -166,7 +174,10 @@ def find_swaps(
         scene = Scene(body, family.motion.posture.stance, family.motion.arm.grip, place.room, place.kit)
         for item in place.kit:
             if hasattr(item, "placements") and allowed_together(family.variant, item, place):
-                for batch in item.placements(scene):
+                batches = list(item.placements(scene))
+                if family.prescribed and (own := aim.line.set_up.sources[0].offered_by(item)) is not None:
+                    batches.append(own)
+                for batch in batches:
                     best = best_of(batch, family, item.amounts(), aim, by, refused)
                     if best is not None:
                         found.append(best)
@@ -189,16 +200,18 @@ def candidates(aim: Aim, place: Place, body: Body) -> Iterator[Family]:
     pads = sorted({k.angle_deg for k in place.kit if k.kind == "arm_pad"})
     seat = benches[0].seat_cm if benches else 45.0
     prescribed = aim.line.set_up
+    own = prescribed.variant()
     for m in movements().values():
         if aim.line.target not in m.targets:
             continue
-        variants = list(m.variants(notches, pads))
+        variants = [replace(v, values=m.complete(v.values)) for v in m.variants(notches, pads)]
         if m.id == prescribed.movement:
-            own = prescribed.variant()
             kept = [p.id for p in m.parameters if p.kept]
-            variants = [v for v in variants if all(m.complete(v.values)[k] == own.values[k] for k in kept)]
-            possible = (own.stance != "bench" or own.recline_deg in notches) and (not own.pad or bool(pads))
-            if possible and all(m.complete(v.values) != own.values or v.recline_deg != own.recline_deg for v in variants):
+            variants = [v for v in variants if all(v.values[k] == own.values[k] for k in kept)]
+            possible = (own.stance != "bench" or own.recline_deg in notches) and (
+                not own.pad or own.values in [v.values for v in variants]
+            )
+            if possible and own not in variants:
                 variants.append(own)
         for v in variants:
 
@@ -206,7 +219,7 @@ def candidates(aim: Aim, place: Place, body: Body) -> Iterator[Family]:
                 return SetUp(name, sources, v.values, v.stance, v.recline_deg, seat, v.pad)  # type: ignore[arg-type]
 
             try:
-                family = Family.of(v, make, body, aim.group)
+                family = Family.of(v, m.id == prescribed.movement and v == own, make, body, aim.group)
             except DomainError:
                 continue  # a variant out of this client's reach is no candidate
             top = max(family.motion.arm.grip[:, 2].max(), body.stature)
@@ -312,10 +325,8 @@ def score(batch: Placements, family: Family, existing: Floats, aim: Aim, by: Len
         match[chunk] = np.where(kept, target[chunk] * bound[chunk], -1.0)
     if match.max() < 0:
         return None
-    return Scored(
-        *(_scatter(batch.count, rows, v, e) for v, e in [(match, -1.0), (amount, 0.0)]),
-        {k: _scatter(batch.count, rows, v, 0.0) for k, v in (parts | {"target": target}).items()},
-    )
+    spread = {k: _scatter(batch.count, rows, v, 0.0) for k, v in (parts | {"target": target}).items()}
+    return Scored(_scatter(batch.count, rows, match, -1.0), _scatter(batch.count, rows, amount, 0.0), spread)
 
 
 def _scatter(count: int, rows: Ints, values: Floats, empty: float) -> Floats:
@@ -333,18 +344,32 @@ def shortlist(found: list[Found], aim: Aim) -> list[Swap]:
     seen: dict[tuple[object, ...], int] = {}
     prescribed = aim.line.set_up
     for one in sorted(found, key=lambda f: (-round(f.match, 1), f.set_up.stance != prescribed.stance)):
-        source = one.set_up.sources[0]
-        item = getattr(source, "column", None) or getattr(source, "band", None)
-        key = (one.set_up.movement, source.kind, getattr(item, "id", None), one.set_up.stance, one.set_up.pad)
-        if one.match <= 0 or seen.get(key, 0) >= ALIKE:
+        like = (one.set_up.movement, one.set_up.sources[0].kind, item_of(one.set_up), one.set_up.stance, one.set_up.pad)
+        alike, same = seen.get(like, 0), seen.get((key_of(one.set_up),), 0)
+        if one.match <= 0 or alike >= ALIKE or same:
             continue
         swap = judged(one, aim)
         if swap is not None:
-            seen[key] = seen.get(key, 0) + 1
+            seen[like], seen[(key_of(one.set_up),)] = alike + 1, 1
             out.append(swap)
         if len(out) == SHOWN:
             break
     return out
+
+
+def item_of(set_up: SetUp) -> str:
+    """Id of the kit item a set-up is loaded by, or the kind of load where any will do."""
+    source = set_up.sources[0]
+    item = getattr(source, "column", None) or getattr(source, "band", None)
+    return str(getattr(item, "id", source.kind))
+
+
+def key_of(set_up: SetUp) -> str:
+    """Names a way of doing a movement with an item, whatever its placement and load."""
+    source = set_up.sources[0]
+    values = "-".join(f"{v:g}" for v in set_up.variant().values.values())
+    how = getattr(source, "use", None) or getattr(source, "anchor", None) or getattr(source, "hands", "")
+    return f"{set_up.movement}:{values}:{set_up.stance}-{set_up.recline_deg:g}:{item_of(set_up)}:{how}"
 
 
 def movement_name(swap: Swap) -> str:

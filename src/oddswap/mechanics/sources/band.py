@@ -107,7 +107,8 @@ class Band:
         if self.points[0].force_n != 0:
             raise DomainError("points.0.force_n", self.points[0].force_n, "the first point is the slack length, 0 N", "Add it")
         if not self.points[0].length_cm < self.most_cm <= self.points[-1].length_cm:
-            limit = f"between the slack length, {self.points[0].length_cm:g} cm, and the last measured, {self.points[-1].length_cm:g} cm"
+            slack, last = self.points[0].length_cm, self.points[-1].length_cm
+            limit = f"over the slack length, {slack:g} cm, and up to the last measured, {last:g} cm"
             raise DomainError("most_cm", self.most_cm, limit, "Measure farther, or lower the limit")
 
     def elastic(self, anchor: Floats) -> Elastic:
@@ -123,7 +124,7 @@ class Band:
         """Under the feet, and from every anchor height of the place at all sides."""
         if scene.stance.kind == "standing":
             forward, right = (a.ravel() for a in np.meshgrid(np.arange(-0.3, 0.31, 0.1), np.arange(-0.3, 0.31, 0.1)))
-            yield self._batch("foot", forward, right, np.full(forward.shape, FOOT_HEIGHT))
+            yield self.batch("foot", forward, right, np.full(forward.shape, FOOT_HEIGHT))
         heights = sorted({h for item in scene.kit if item.kind == "anchor" for h in item.heights_cm})
         if heights:
             room = max(scene.room.length, scene.room.width) - 0.6
@@ -131,11 +132,12 @@ class Band:
             height, distance, bearing = (
                 a.ravel() for a in np.meshgrid(np.array(heights) / 100, reach, np.radians(np.arange(0, 360, 45)), indexing="ij")
             )
-            yield self._batch("point", distance * np.cos(bearing), -distance * np.sin(bearing), height)
+            yield self.batch("point", distance * np.cos(bearing), -distance * np.sin(bearing), height)
 
-    def _batch(
+    def batch(
         self, anchor: Literal["foot", "point"], forward: Floats, right: Floats, height: Floats, refine: bool = True
     ) -> Placements:
+        """Placements of the anchor ahead and to the right of the hips and above the floor, m, all (placement,)."""
         where = np.stack([forward, -right, height], axis=-1)
 
         def setting(i: int, amount: float) -> BandPull:
@@ -148,7 +150,7 @@ class Band:
             d, b = (
                 a.ravel() for a in np.meshgrid(steps[steps > 0.25], bearing + np.radians([-30, -15, 0, 15, 30]), indexing="ij")
             )
-            return self._batch(anchor, d * np.cos(b), -d * np.sin(b), np.full(d.shape, height[i]), refine=False)
+            return self.batch(anchor, d * np.cos(b), -d * np.sin(b), np.full(d.shape, height[i]), refine=False)
 
         return Placements(self.elastic(where), len(where), setting, finer if refine and anchor == "point" else None)
 
@@ -223,6 +225,13 @@ class BandPull:
     def cautions(self) -> list[str]:
         """Cracks, anchor, recoil."""
         return ["Look the band over for cracks, tug the anchor before loading it, and never aim the recoil at the face."]
+
+    def offered_by(self, item: object) -> Placements | None:
+        """Where there is this very band."""
+        if item != self.band:
+            return None
+        one = np.ones(1) / 100
+        return self.band.batch(self.anchor, self.forward_cm * one, self.right_cm * one, self.height_cm * one, refine=False)
 
     def prop(self) -> dict[str, Any]:
         """The anchor."""

@@ -86,7 +86,9 @@ class SettingRow:
 class Setting(Protocol):
     """One source of a set-up as a document."""
 
-    kind: str
+    @property
+    def kind(self) -> str:
+        """Name of its class in documents."""
 
     def law(self) -> Law:
         """The mechanics of this setting, one placement (no leading axes)."""
@@ -110,6 +112,9 @@ class Setting(Protocol):
 
     def cautions(self) -> list[str]:
         """Usual cautions of this kit."""
+
+    def offered_by(self, item: Any) -> Placements | None:
+        """The batch that holds just this setting where ``item`` is the kit it comes from, else None."""
 
     def prop(self) -> dict[str, Any]:
         """What to draw: ``kind`` and the figures the drawing needs, metres."""
@@ -158,9 +163,17 @@ class Placements:
 class KitItem(Protocol):
     """An item of a place's kit that can load a movement."""
 
-    id: str
-    name: str
-    kind: str
+    @property
+    def id(self) -> str:
+        """Name in documents, one of a kind at its place."""
+
+    @property
+    def name(self) -> str:
+        """Name for people."""
+
+    @property
+    def kind(self) -> str:
+        """Name of its class in documents."""
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """Batches of placements worth looking at in this scene; each batch is one way to use the item."""

@@ -133,17 +133,18 @@ class CableColumn:
         reach = np.arange(0.3, min(room, 2.4) + 1e-9, COARSE)
         hole, distance, bearing = (a.ravel() for a in np.meshgrid(holes, reach, np.arange(0, 360, 45), indexing="ij"))
         turned = np.radians(bearing)
-        yield self._batch("one", hole, distance * np.cos(turned), -distance * np.sin(turned))
+        yield self.batch("one", hole, distance * np.cos(turned), -distance * np.sin(turned))
         if self.columns == 2 and self.spacing_cm / 100 + 0.3 <= max(scene.room.width, scene.room.length):
             ahead = np.arange(-1.2, 1.2 + 1e-9, COARSE)
             hole, forward = (a.ravel() for a in np.meshgrid(holes, ahead[np.abs(ahead) <= room], indexing="ij"))
             half = np.full(hole.shape, self.spacing_cm / 200)
-            yield self._batch("pair", hole, forward, half)
-            yield self._batch("crossed", hole, forward, -half)
+            yield self.batch("pair", hole, forward, half)
+            yield self.batch("crossed", hole, forward, -half)
 
-    def _batch(
+    def batch(
         self, use: Literal["one", "pair", "crossed"], hole: Floats, forward: Floats, right: Floats, refine: bool = True
     ) -> Placements:
+        """Placements at holes, ahead (m) and to the right (m) of the hips, all (placement,)."""
         pulley = np.stack([forward, -right, self.heights()[hole.astype(int) - 1]], axis=-1)
 
         def setting(i: int, amount: float) -> CablePull:
@@ -158,9 +159,9 @@ class CableColumn:
                 steps = distance + np.arange(-2, 3) * FINE
                 turns = bearing + np.radians([-30, -15, 0, 15, 30])
                 h, d, b = (a.ravel() for a in np.meshgrid(near, steps[steps > 0.25], turns, indexing="ij"))
-                return self._batch(use, h, d * np.cos(b), -d * np.sin(b), refine=False)
+                return self.batch(use, h, d * np.cos(b), -d * np.sin(b), refine=False)
             h, f = (a.ravel() for a in np.meshgrid(near, forward[i] + np.arange(-2, 3) * FINE, indexing="ij"))
-            return self._batch(use, h, f, np.full(h.shape, right[i]), refine=False)
+            return self.batch(use, h, f, np.full(h.shape, right[i]), refine=False)
 
         return Placements(self.cable(pulley), len(hole), setting, finer if refine else None)
 
@@ -249,6 +250,15 @@ class CablePull:
         if self.both_arms and self.stack_kg * self.column.ratio >= 15:
             return ["Fetch one handle, then the other, close to the body; let them back one at a time."]
         return ["Release the slack before stepping in; stand so that the stack never lands during the set."]
+
+    def offered_by(self, item: object) -> Placements | None:
+        """Where this very column stands."""
+        if item != self.column:
+            return None
+        one = np.ones(1)
+        return self.column.batch(
+            self.use, self.hole * one, self.forward_cm / 100 * one, self.right_cm / 100 * one, refine=False
+        )
 
     def prop(self) -> dict[str, Any]:
         """The column with its holes."""

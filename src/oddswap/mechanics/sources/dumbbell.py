@@ -93,6 +93,12 @@ class DumbbellHold:
     def verify(self) -> None:
         """Nothing beyond the fields' own limits."""
 
+    def offered_by(self, item: object) -> Placements | None:
+        """Where bells exist and are held as prescribed."""
+        if not isinstance(item, Dumbbells) or (self.both_arms and not item.pairs):
+            return None
+        return Placements(self.law(), 1, lambda i, amount: DumbbellHold(amount, self.hands))
+
     def prop(self) -> dict[str, Any]:
         """A bell in the fist."""
         return {"kind": "bell", "mass_kg": self.mass_kg}

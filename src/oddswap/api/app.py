@@ -1,0 +1,202 @@
+"""The web application: routes, problem documents, and the built interface."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated, Any
+
+from fastapi import APIRouter, FastAPI, Query, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.middleware.gzip import GZipMiddleware
+from fastapi.responses import JSONResponse, Response
+from pydantic import BaseModel, ConfigDict
+from starlette.exceptions import HTTPException
+
+from oddswap import __version__
+from oddswap.api.routing import StoreRoute
+from oddswap.api.views import ClientView, LineView, RosterView, StoredPlace, TakeRequest, client_view, line_view
+from oddswap.errors import DomainError
+from oddswap.formats.documents import ClientDoc, ClientSetUpDoc, PlaceDoc, ProgramDoc, schema
+from oddswap.formats.problems import Fault, Problem, domain_fault, reading_faults
+from oddswap.formats.results import MatchDoc, ProfileDoc, SwapDoc, SwapsDoc
+from oddswap.mapping import match_line, match_program, under
+from oddswap.mechanics.profile import profile
+from oddswap.store import records
+from oddswap.store.records import MissingError
+
+WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
+PROBLEMS: dict[int | str, dict[str, Any]] = {
+    404: {"model": Problem, "description": "There is no such record"},
+    422: {"model": Problem, "description": "A value cannot be; every fault names its field, limit and way out"},
+}
+# Everything the interface needs ships with the app; the policy keeps it that way.
+POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; object-src 'none'; base-uri 'self'"
+
+router = APIRouter(prefix="/api", route_class=StoreRoute, responses=PROBLEMS)
+
+
+class SwapRequest(BaseModel):
+    """A client, a program and a place as documents: nothing of it is stored."""
+
+    model_config = ConfigDict(strict=True, extra="forbid")
+
+    client: ClientDoc
+    program: ProgramDoc
+    place: PlaceDoc
+    lens: str = "same_shape"
+
+
+class Health(BaseModel):
+    """Whether the service answers, and which version."""
+
+    status: str
+    version: str
+
+
+@router.get("/health", tags=["service"])
+def health() -> Health:
+    """Whether the service answers."""
+    return Health(status="ok", version=__version__)
+
+
+@router.get("/clients", tags=["records"])
+def roster() -> RosterView:
+    """All clients with their programs and what was taken for every line."""
+    return RosterView(clients=[client_view(records.client(number)) for number in records.client_ids()])
+
+
+@router.get("/clients/{client}", tags=["records"])
+def read_client(client: int) -> ClientView:
+    """One client."""
+    return client_view(records.client(client))
+
+
+@router.put("/clients/{client}", tags=["records"])
+def change_client(client: int, document: ClientDoc) -> ClientView:
+    """Change a client's name or size."""
+    document.body()
+    records.save_client(client, document)
+    return client_view(records.client(client))
+
+
+@router.get("/places/{place}", tags=["records"])
+def read_place(place: int) -> StoredPlace:
+    """One place with its kit."""
+    return StoredPlace(id=place, place=records.place(place).document)
+
+
+@router.put("/places/{place}", tags=["records"])
+def change_place(place: int, document: PlaceDoc) -> StoredPlace:
+    """Change a place or its kit."""
+    document.place()
+    records.save_place(place, document)
+    return StoredPlace(id=place, place=document)
+
+
+def matched(line: int, place: int, lens: str) -> MatchDoc:
+    """The match of a stored line at a stored place."""
+    record = records.line(line)
+    client = records.client(record.client)
+    return match_line(client.document, record.document, records.place(place).document, lens)
+
+
+@router.get("/lines/{line}/match", tags=["swaps"])
+def match(
+    line: int,
+    place: Annotated[int, Query(description="Number of the place")],
+    lens: Annotated[str, Query(description="Lens to rank under")] = "same_shape",
+) -> MatchDoc:
+    """Ranked equivalents of a prescribed line at a place, with curves, set-up, load and reasons."""
+    return matched(line, place, lens)
+
+
+@router.post("/lines/{line}/taken", tags=["swaps"])
+def take(line: int, request: TakeRequest) -> LineView:
+    """Accept one of the ranked swaps; it is computed again here, so that nothing else can be stored."""
+    found = matched(line, request.place, request.lens)
+    chosen = next((s for s in found.swaps if s.key == request.key), None)
+    if chosen is None:
+        raise DomainError("key", request.key, "one of the swaps ranked for this line and place", "Rank them again")
+    stored: SwapDoc = chosen.model_copy(update={"profile": None})
+    records.take_swap(line, request.place, stored.model_dump_json())
+    return line_view(records.line(line), records.taken([line]))
+
+
+@router.delete("/lines/{line}/taken", tags=["swaps"])
+def undo(line: int, place: Annotated[int, Query(description="Number of the place")]) -> LineView:
+    """Undo the newest accepted swap of a line at a place; the one before is in force again."""
+    if not records.undo_swap(line, place):
+        raise DomainError("place", place, "a swap must have been taken here to be undone", "Take one first")
+    return line_view(records.line(line), records.taken([line]))
+
+
+@router.post("/swaps", tags=["documents"])
+def swaps(request: SwapRequest) -> SwapsDoc:
+    """Map a whole program to a place, from documents."""
+    return match_program(request.client, request.program, request.place, request.lens)
+
+
+@router.post("/profile", tags=["documents"])
+def read_profile(document: ClientSetUpDoc) -> ProfileDoc:
+    """The computed curves of one set-up for one client, from a document."""
+    body = under("client", document.client.body)
+    set_up = document.set_up.set_up()
+    return ProfileDoc.of(set_up, under("set_up", lambda: profile(body, set_up)))
+
+
+@router.get("/schemas/{name}", tags=["documents"])
+def read_schema(name: str) -> dict[str, Any]:
+    """JSON Schema of a document: client, program, place, set-up, profile, match, swaps."""
+    return schema(name)
+
+
+def problem(status: int, title: str, detail: str, faults: list[Fault] | None = None) -> JSONResponse:
+    """A problem document (RFC 9457)."""
+    body = Problem(title=title, status=status, detail=detail, faults=faults or [])
+    return JSONResponse(body.model_dump(), status, media_type="application/problem+json")
+
+
+def create_app(web: Path = WEB) -> FastAPI:
+    """The application; call ``open_store`` before serving it."""
+    app = FastAPI(
+        title="Odd Swap",
+        version=__version__,
+        description="Equivalent set-ups for prescribed exercises on the kit a client has.",
+        docs_url=None,  # both pages would load scripts from elsewhere
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+    )
+    app.include_router(router)
+
+    @app.exception_handler(DomainError)
+    def cannot_be(request: Request, error: DomainError) -> JSONResponse:
+        fault = domain_fault(error)
+        return problem(422, "A value cannot be", f"{fault.field}: {fault.limit}", [fault])
+
+    @app.exception_handler(RequestValidationError)
+    def cannot_be_read(request: Request, error: RequestValidationError) -> JSONResponse:
+        rows = [e | {"loc": e["loc"][1:] if e["type"] != "json_invalid" else ()} for e in error.errors()]
+        faults = reading_faults(rows)
+        return problem(422, "The document cannot be read", f"{len(faults)} faults, each at its field", faults)
+
+    @app.exception_handler(MissingError)
+    def missing(request: Request, error: MissingError) -> JSONResponse:
+        fault = Fault(field=error.what, value=str(error.number), limit="a record that exists", way_out="Go back to the roster")
+        return problem(404, "There is no such record", str(error), [fault])
+
+    @app.exception_handler(HTTPException)
+    def refused(request: Request, error: HTTPException) -> JSONResponse:
+        return problem(error.status_code, str(error.detail), f"{request.method} {request.url.path}")
+
+    @app.middleware("http")
+    async def headers(request: Request, call_next: Any) -> Response:
+        response: Response = await call_next(request)
+        response.headers["Content-Security-Policy"] = POLICY
+        hashed = request.url.path.startswith("/assets/")
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if hashed else "no-cache"
+        return response
+
+    app.add_middleware(GZipMiddleware, minimum_size=1000)
+    if web.is_dir():
+        app.frontend("/", directory=web, fallback="index.html")
+    return app

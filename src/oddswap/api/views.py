@@ -1,0 +1,127 @@
+"""What the interface reads: records with their state, shaped for one screen each."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel, ConfigDict
+
+from oddswap.formats.documents import ClientDoc, LineDoc, PlaceDoc
+from oddswap.formats.results import SwapDoc
+from oddswap.mechanics.movements import movement
+from oddswap.mechanics.muscles import muscle_table
+from oddswap.store.records import ClientRecord, LineRecord, TakenRecord, taken
+
+
+class View(BaseModel):
+    """Common rules."""
+
+    model_config = ConfigDict(use_attribute_docstrings=True)
+
+
+class PlaceView(View):
+    """A place as named in lists."""
+
+    id: int
+    name: str
+    items: int
+    """Number of kit items."""
+
+
+class TakenView(View):
+    """The swap in force for a line at a place."""
+
+    id: int
+    place: int
+    swap: SwapDoc
+
+
+class LineView(View):
+    """A prescribed line and what was taken for it."""
+
+    id: int
+    session: str
+    name: str
+    target: str
+    title: str
+    load: str
+    sets: int
+    reps: str
+    rir: int
+    taken: list[TakenView]
+
+
+class ProgramView(View):
+    """A program."""
+
+    id: int
+    name: str
+    lines: list[LineView]
+
+
+class ClientView(View):
+    """A client with places and programs."""
+
+    id: int
+    client: ClientDoc
+    places: list[PlaceView]
+    programs: list[ProgramView]
+
+
+class RosterView(View):
+    """All clients."""
+
+    clients: list[ClientView]
+
+
+class TakeRequest(View):
+    """Accept a swap: which of the ranked ones, by its key."""
+
+    model_config = ConfigDict(
+        strict=True,
+        extra="forbid",
+        json_schema_extra={"examples": [{"place": 1, "key": "curl:-15--80:standing-90:twin:one"}]},
+    )
+
+    place: int
+    key: str
+    lens: str = "same_shape"
+
+
+class StoredPlace(View):
+    """A place with its kit."""
+
+    id: int
+    place: PlaceDoc
+
+
+def line_view(record: LineRecord, in_force: list[TakenRecord]) -> LineView:
+    """A line as shown in lists."""
+    doc: LineDoc = record.document
+    set_up = doc.set_up.set_up()
+    reps = f"{doc.reps_low}–{doc.reps_high}" if doc.reps_high > doc.reps_low else f"{doc.reps_low}"
+    return LineView(
+        id=record.id,
+        session=record.session,
+        name=doc.name,
+        target=muscle_table().groups[doc.target].name,
+        title=movement(doc.set_up.movement).title(set_up.variant()),
+        load=" + ".join(s.amount_words(s.amount) for s in set_up.sources),
+        sets=doc.sets,
+        reps=reps,
+        rir=doc.rir,
+        taken=[
+            TakenView(id=t.id, place=t.place, swap=SwapDoc.model_validate_json(t.document))
+            for t in in_force
+            if t.line == record.id
+        ],
+    )
+
+
+def client_view(record: ClientRecord) -> ClientView:
+    """A client as shown on the roster."""
+    in_force = taken([line.id for p in record.programs for line in p.lines])
+    return ClientView(
+        id=record.id,
+        client=record.document,
+        places=[PlaceView(id=p.id, name=p.document.name, items=len(p.document.kit)) for p in record.places],
+        programs=[ProgramView(id=p.id, name=p.name, lines=[line_view(r, in_force) for r in p.lines]) for p in record.programs],
+    )

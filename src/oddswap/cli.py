@@ -1,0 +1,201 @@
+"""The same work without a browser: ``odd-swap swap``, ``profile``, ``schema``, ``openapi``, ``serve``."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import os
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import NoReturn, TypeVar
+
+from pydantic import BaseModel, ValidationError
+from tabulate import tabulate
+
+from oddswap import __version__
+from oddswap.errors import DomainError
+from oddswap.formats.documents import DOCUMENTS, ClientDoc, ClientSetUpDoc, PlaceDoc, ProgramDoc, schema
+from oddswap.formats.problems import Fault, faults_of
+from oddswap.formats.results import RESULTS, MatchDoc, ProfileDoc
+from oddswap.mapping import match_program, under
+from oddswap.mechanics.profile import profile
+from oddswap.store.opening import StoreError
+from oddswap.swaps.match import lenses
+
+D = TypeVar("D", bound=BaseModel)
+BAD_INPUT = 2
+
+
+class BadInputError(Exception):
+    """A document that cannot be; carries its faults."""
+
+    def __init__(self, source: str, faults: list[Fault]) -> None:
+        self.source, self.faults = source, faults
+        super().__init__(source)
+
+
+def read(model: type[D], path: str) -> D:
+    """A document from a file, or from standard input for ``-``.
+
+    Raises:
+        BadInputError: If it cannot be opened or read, with every fault.
+    """
+    try:
+        text = sys.stdin.read() if path == "-" else Path(path).read_text(encoding="utf-8-sig")
+    except (OSError, UnicodeDecodeError) as error:
+        fault = Fault(field="", value=path, limit=f"a readable UTF-8 file: {error}", way_out="Check the path")
+        raise BadInputError(path, [fault]) from None
+    try:
+        return model.model_validate_json(text)
+    except ValidationError as error:
+        raise BadInputError(path, faults_of(error)) from None
+
+
+def swap(options: argparse.Namespace) -> None:
+    """Rank the equivalents of every line of a program at a place."""
+    client, program = read(ClientDoc, options.client), read(ProgramDoc, options.program)
+    result = match_program(client, program, read(PlaceDoc, options.place), options.lens)
+    if options.json:
+        print(result.model_dump_json(indent=2))
+        return
+    print(f"{result.client} at {result.place}: {result.program}")
+    for line in result.lines:
+        print("\n" + line_table(line, options.most))
+
+
+def line_table(line: MatchDoc, most: int) -> str:
+    """One line's ranking as text."""
+    p = line.prescribed
+    head = f"{line.line}: {p.title}, {p.sets} x {p.reps}, RIR {p.rir}, {p.load} ({p.target_name}; lens {line.lens_name})"
+    rows = [
+        [f"{s.match:.0f}", s.title, "; ".join(r.value for r in s.rows), s.load.words, s.load.first_time, s.load.reps]
+        for s in line.swaps[:most]
+    ]
+    return (
+        head
+        + "\n"
+        + tabulate(rows, ["match", "set-up", "how", "load", "first time", "reps"], maxcolwidths=[5, 32, 60, 24, 24, 8])
+    )
+
+
+def show_profile(options: argparse.Namespace) -> None:
+    """Print the computed curves of one set-up."""
+    document = read(ClientSetUpDoc, options.set_up)
+    body = under("client", document.client.body)
+    set_up = document.set_up.set_up()
+    result = ProfileDoc.of(set_up, under("set_up", lambda: profile(body, set_up)))
+    if options.json:
+        print(result.model_dump_json(indent=2))
+        return
+    force = [sum((f[i][k] for f in (p.force_n for p in result.pulls)), 0.0) for i in range(len(result.part)) for k in range(3)]
+    torques = list(result.torques_nm)
+    rows = [
+        [result.reading[i], *(result.torques_nm[t][i] for t in torques), *force[3 * i : 3 * i + 3]]
+        for i in range(0, len(result.part), 3)
+    ]
+    print(tabulate(rows, ["pose", *(f"{t} N·m" for t in torques), "Fx N", "Fy N", "Fz N"], floatfmt=".1f"))
+    loaded = {g: t for g, t in result.targets.items() if max(t.effective_nm) > 0.5}
+    print()
+    rows = [
+        [t.name, f"{t.length[0]:.2f} to {t.length[-1]:.2f}", max(t.effective_nm), f"{max(t.effort):.0%}"]
+        for t in sorted(loaded.values(), key=lambda t: -max(t.effort))
+    ]
+    print(tabulate(rows, ["muscle group", "length (0 long, 1 short)", "peak load N·m", "peak effort"], floatfmt=".1f"))
+
+
+def print_schema(options: argparse.Namespace) -> None:
+    """Print a document's JSON Schema."""
+    print(json.dumps(schema(options.name), indent=2, ensure_ascii=False))
+
+
+def print_openapi(options: argparse.Namespace) -> None:
+    """Print the web service's OpenAPI document."""
+    from oddswap.api.app import create_app
+
+    print(json.dumps(create_app().openapi(), indent=2, ensure_ascii=False))
+
+
+def serve(options: argparse.Namespace) -> None:
+    """Serve the app, printing its address when it answers."""
+    import uvicorn
+
+    from oddswap.api.app import create_app
+    from oddswap.store.demo import load_demo
+    from oddswap.store.opening import open_store
+
+    open_store(Path(options.data))
+    if options.demo:
+        load_demo()
+
+    class Server(uvicorn.Server):
+        async def startup(self, sockets: list[object] | None = None) -> None:  # type: ignore[override]
+            await super().startup(sockets)  # type: ignore[arg-type]
+            if self.started:
+                port = self.servers[0].sockets[0].getsockname()[1]
+                print(f"Odd Swap answers at http://127.0.0.1:{port}  (Ctrl+C stops it)", flush=True)
+
+    config = uvicorn.Config(create_app(), host="127.0.0.1", port=options.port, log_level="warning")
+    Server(config).run()
+
+
+def parser() -> argparse.ArgumentParser:
+    """The command line."""
+    top = argparse.ArgumentParser(prog="odd-swap", description="Equivalent set-ups on the kit a client has.")
+    top.add_argument("--version", action="version", version=__version__)
+    commands = top.add_subparsers(dest="command", required=True)
+
+    one = commands.add_parser("swap", help="rank the equivalents of a program's lines at a place")
+    for name in ("client", "program", "place"):
+        one.add_argument(name, metavar=f"{name.upper()}.json", help=f"{name} document, or - for standard input")
+    one.add_argument("--lens", default="same_shape", choices=list(lenses()), help="what to rank by")
+    one.add_argument("--most", type=int, default=5, metavar="N", help="rows a line in the table (default 5)")
+    one.add_argument("--json", action="store_true", help="print the full result as JSON")
+    one.set_defaults(run=swap)
+
+    one = commands.add_parser("profile", help="print the computed curves of one set-up")
+    one.add_argument("set_up", metavar="SETUP.json", help="set-up document, or - for standard input")
+    one.add_argument("--json", action="store_true", help="print the full result as JSON")
+    one.set_defaults(run=show_profile)
+
+    one = commands.add_parser("schema", help="print the JSON Schema of a document")
+    one.add_argument("name", metavar="NAME", help=", ".join(DOCUMENTS | RESULTS))
+    one.set_defaults(run=print_schema)
+
+    commands.add_parser("openapi", help="print the OpenAPI document").set_defaults(run=print_openapi)
+
+    one = commands.add_parser("serve", help="serve the app")
+    one.add_argument("--data", default="var/odd-swap.db", metavar="FILE", help="database file (default var/odd-swap.db)")
+    one.add_argument("--port", type=int, default=8765, help="port on this machine (default 8765; 0 picks a free one)")
+    one.add_argument("--demo", action="store_true", help="fill an empty database with demo data")
+    one.set_defaults(run=serve)
+    return top
+
+
+def fail(source: str, faults: list[Fault]) -> NoReturn:
+    """Say every fault at its field, and leave with the code for bad input."""
+    for fault in faults:
+        where = f"{source}: {fault.field}" if fault.field else source
+        print(f"odd-swap: {where}: {fault.value} cannot be: {fault.limit}. {fault.way_out}.", file=sys.stderr)
+    sys.exit(BAD_INPUT)
+
+
+def main(arguments: Sequence[str] | None = None) -> None:
+    """Run the command line; exits with 2 on bad input."""
+    options = parser().parse_args(arguments)
+    try:
+        options.run(options)
+    except BadInputError as error:
+        fail(error.source, error.faults)
+    except DomainError as error:
+        fail(options.command, faults_of(error))
+    except StoreError as error:
+        print(f"odd-swap: {error}.", file=sys.stderr)
+        sys.exit(1)
+    except BrokenPipeError:
+        # The reader of our output left early, as ``head`` does; that is no fault.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,34 @@
+"""Made-up demo data: one coach, three clients of different sizes, three places. Any likeness is by chance."""
+
+from __future__ import annotations
+
+from importlib.resources import files
+
+from oddswap.formats.documents import ClientDoc, PlaceDoc, ProgramDoc, check_program
+from oddswap.store.models import Coach, database
+from oddswap.store.records import add_client, add_coach, add_place, add_program
+
+COACH = "Wren Adair"
+PLACES = ("harbour-hall", "quay-hotel", "spare-room")
+CLIENTS = {"ilka": PLACES, "tobi": PLACES[:2], "sunniva": PLACES}
+"""Clients, and where each trains."""
+
+
+def document(name: str) -> bytes:
+    """A demo document, for example ``client-ilka``, as JSON."""
+    return (files("oddswap.store") / "demo" / f"{name}.json").read_bytes()
+
+
+def load_demo() -> bool:
+    """Fill an empty store with the demo; returns False when there is a coach already."""
+    with database.connection_context(), database.atomic():
+        if Coach.select().exists():
+            return False
+        coach = add_coach(COACH)
+        places = {p: add_place(coach, PlaceDoc.model_validate_json(document(f"place-{p}"))) for p in PLACES}
+        for name, at in CLIENTS.items():
+            client = add_client(coach, ClientDoc.model_validate_json(document(f"client-{name}")), [places[p] for p in at])
+            program = ProgramDoc.model_validate_json(document(f"program-{name}"))
+            check_program(program)
+            add_program(client, program)
+        return True

@@ -1,0 +1,100 @@
+"""Tables. Kit, set-ups and rooms are stored as the JSON documents of ``oddswap.formats``, read back under the same rules."""
+
+from __future__ import annotations
+
+import datetime as dt
+
+from peewee import (
+    CharField,
+    DateTimeField,
+    FloatField,
+    ForeignKeyField,
+    IntegerField,
+    Model,
+    SqliteDatabase,
+    TextField,
+)
+
+# A deferred BEGIN would lose concurrent read-modify-writes; IMMEDIATE takes the write lock first.
+database = SqliteDatabase(None, autoconnect=False, lock_type="IMMEDIATE")
+
+
+def now() -> dt.datetime:
+    """Time of day for records, UTC, without zone as SQLite stores it."""
+    return dt.datetime.now(dt.UTC).replace(tzinfo=None)
+
+
+class Table(Model):
+    """Common base."""
+
+    class Meta:  # noqa: D106
+        database = database
+        legacy_table_names = False
+
+
+class Coach(Table):
+    """Who works here."""
+
+    name = CharField()
+
+
+class Client(Table):
+    """A person who trains."""
+
+    coach = ForeignKeyField(Coach, backref="clients", on_delete="CASCADE")
+    name = CharField()
+    stature_cm = FloatField()
+    mass_kg = FloatField()
+    sex = CharField()
+
+
+class Place(Table):
+    """Somewhere to train; ``document`` is a place document."""
+
+    coach = ForeignKeyField(Coach, backref="places", on_delete="CASCADE")
+    name = CharField()
+    document = TextField()
+
+
+class ClientPlace(Table):
+    """Where a client trains, in the order the coach set."""
+
+    client = ForeignKeyField(Client, backref="at", on_delete="CASCADE")
+    place = ForeignKeyField(Place, backref="visitors", on_delete="CASCADE")
+    position = IntegerField(default=0)
+
+    class Meta:  # noqa: D106
+        indexes = ((("client", "place"), True),)
+
+
+class Program(Table):
+    """A client's program."""
+
+    client = ForeignKeyField(Client, backref="programs", on_delete="CASCADE")
+    name = CharField()
+
+
+class Line(Table):
+    """One prescribed exercise; ``document`` is a line document."""
+
+    program = ForeignKeyField(Program, backref="lines", on_delete="CASCADE")
+    session = CharField()
+    position = IntegerField()
+    name = CharField()
+    document = TextField()
+
+
+class TakenSwap(Table):
+    """A swap that was accepted. The newest row of a line and place that is not undone is the one in force."""
+
+    line = ForeignKeyField(Line, backref="taken", on_delete="CASCADE")
+    place = ForeignKeyField(Place, backref="taken", on_delete="CASCADE")
+    document = TextField()
+    taken_at = DateTimeField(default=now)
+    undone_at = DateTimeField(null=True)
+
+    class Meta:  # noqa: D106
+        indexes = ((("line", "place", "undone_at"), False),)
+
+
+TABLES = [Coach, Client, Place, ClientPlace, Program, Line, TakenSwap]

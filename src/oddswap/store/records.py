@@ -1,0 +1,211 @@
+"""Reading and writing records as documents. Call inside a connection; nothing lazy leaves this module."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from oddswap.formats.documents import ClientDoc, LineDoc, PlaceDoc, ProgramDoc
+from oddswap.store.models import Client, ClientPlace, Coach, Line, Place, Program, TakenSwap, database, now
+
+
+class MissingError(LookupError):
+    """There is no such record."""
+
+    def __init__(self, what: str, number: int) -> None:
+        self.what, self.number = what, number
+        super().__init__(f"there is no {what} {number}")
+
+
+@dataclass(frozen=True)
+class PlaceRecord:
+    """A place and its number."""
+
+    id: int
+    document: PlaceDoc
+
+
+@dataclass(frozen=True)
+class TakenRecord:
+    """A swap in force."""
+
+    id: int
+    line: int
+    place: int
+    document: str
+
+
+@dataclass(frozen=True)
+class LineRecord:
+    """A line and its number."""
+
+    id: int
+    session: str
+    document: LineDoc
+    client: int
+
+
+@dataclass(frozen=True)
+class ProgramRecord:
+    """A program and its lines in order."""
+
+    id: int
+    name: str
+    lines: Sequence[LineRecord]
+
+
+@dataclass(frozen=True)
+class ClientRecord:
+    """A client with places and programs."""
+
+    id: int
+    document: ClientDoc
+    places: Sequence[PlaceRecord]
+    programs: Sequence[ProgramRecord]
+
+
+def add_coach(name: str) -> int:
+    """A new coach; returns the number."""
+    return int(Coach.create(name=name).id)
+
+
+def add_client(coach: int, document: ClientDoc, places: Sequence[int]) -> int:
+    """A new client who trains at ``places``; returns the number."""
+    row = Client.create(coach=coach, **_client_columns(document))
+    for position, place in enumerate(places):
+        ClientPlace.create(client=row, place=place, position=position)
+    return int(row.id)
+
+
+def add_place(coach: int, document: PlaceDoc) -> int:
+    """A new place; returns the number."""
+    return int(Place.create(coach=coach, name=document.name, document=document.model_dump_json()).id)
+
+
+def add_program(client: int, document: ProgramDoc) -> int:
+    """A new program; returns the number."""
+    row = Program.create(client=client, name=document.name)
+    position = 0
+    for session in document.sessions:
+        for line in session.lines:
+            Line.create(program=row, session=session.name, position=position, name=line.name, document=line.model_dump_json())
+            position += 1
+    return int(row.id)
+
+
+def _client_columns(document: ClientDoc) -> dict[str, object]:
+    return document.model_dump(include={"name", "stature_cm", "mass_kg", "sex"})
+
+
+def _client_doc(row: Client) -> ClientDoc:
+    columns = {k: getattr(row, k) for k in ("name", "stature_cm", "mass_kg", "sex")}
+    return ClientDoc.model_validate(columns)
+
+
+def _line(row: Line, client: int) -> LineRecord:
+    return LineRecord(row.id, row.session, LineDoc.model_validate_json(row.document), client)
+
+
+def client_ids() -> list[int]:
+    """Numbers of all clients, by name."""
+    return [row.id for row in Client.select(Client.id).order_by(Client.name)]
+
+
+def client(number: int) -> ClientRecord:
+    """A client with all that hangs on them.
+
+    Raises:
+        MissingError: If there is none.
+    """
+    row = Client.get_or_none(Client.id == number)
+    if row is None:
+        raise MissingError("client", number)
+    at = Place.select().join(ClientPlace).where(ClientPlace.client == row).order_by(ClientPlace.position)
+    programs = [
+        ProgramRecord(p.id, p.name, [_line(line, row.id) for line in p.lines.order_by(Line.position)])
+        for p in row.programs.order_by(Program.id)
+    ]
+    places = [PlaceRecord(p.id, PlaceDoc.model_validate_json(p.document)) for p in at]
+    return ClientRecord(row.id, _client_doc(row), places, programs)
+
+
+def save_client(number: int, document: ClientDoc) -> None:
+    """Change a client's size or name.
+
+    Raises:
+        MissingError: If there is none.
+    """
+    if not Client.update(**_client_columns(document)).where(Client.id == number).execute():
+        raise MissingError("client", number)
+
+
+def place(number: int) -> PlaceRecord:
+    """A place.
+
+    Raises:
+        MissingError: If there is none.
+    """
+    row = Place.get_or_none(Place.id == number)
+    if row is None:
+        raise MissingError("place", number)
+    return PlaceRecord(row.id, PlaceDoc.model_validate_json(row.document))
+
+
+def save_place(number: int, document: PlaceDoc) -> None:
+    """Change a place.
+
+    Raises:
+        MissingError: If there is none.
+    """
+    changed = Place.update(name=document.name, document=document.model_dump_json()).where(Place.id == number).execute()
+    if not changed:
+        raise MissingError("place", number)
+
+
+def line(number: int) -> LineRecord:
+    """A line.
+
+    Raises:
+        MissingError: If there is none.
+    """
+    row = Line.select(Line, Program).join(Program).where(Line.id == number).first()
+    if row is None:
+        raise MissingError("line", number)
+    return _line(row, row.program.client_id)
+
+
+def take_swap(line_number: int, place_number: int, document: str) -> int:
+    """Accept a swap for a line at a place; returns its number.
+
+    Raises:
+        MissingError: If line or place do not exist.
+    """
+    line(line_number)
+    place(place_number)
+    with database.atomic():
+        return int(TakenSwap.create(line=line_number, place=place_number, document=document).id)
+
+
+def taken(line_numbers: Sequence[int]) -> list[TakenRecord]:
+    """The swaps in force for these lines: per line and place the newest that is not undone."""
+    rows = (
+        TakenSwap.select().where(TakenSwap.line.in_(list(line_numbers)), TakenSwap.undone_at.is_null()).order_by(TakenSwap.id)
+    )
+    newest = {(r.line_id, r.place_id): r for r in rows}
+    return [TakenRecord(r.id, r.line_id, r.place_id, r.document) for r in newest.values()]
+
+
+def undo_swap(line_number: int, place_number: int) -> bool:
+    """Undo the newest accepted swap of a line at a place; the one before is in force again. False if there is none."""
+    with database.atomic():
+        row = (
+            TakenSwap.select()
+            .where(TakenSwap.line == line_number, TakenSwap.place == place_number, TakenSwap.undone_at.is_null())
+            .order_by(TakenSwap.id.desc())
+            .first()
+        )
+        if row is None:
+            return False
+        row.undone_at = now()
+        row.save()
+        return True
