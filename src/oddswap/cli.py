@@ -72,11 +72,8 @@ def line_table(line: MatchDoc, most: int) -> str:
         [f"{s.match:.0f}", s.title, "; ".join(r.value for r in s.rows), s.load.words, s.load.first_time, s.load.reps]
         for s in line.swaps[:most]
     ]
-    return (
-        head
-        + "\n"
-        + tabulate(rows, ["match", "set-up", "how", "load", "first time", "reps"], maxcolwidths=[5, 32, 60, 24, 24, 8])
-    )
+    widths = [5, 32, 60, 24, 24, 8]
+    return head + "\n" + tabulate(rows, ["match", "set-up", "how", "load", "first time", "reps"], maxcolwidths=widths)
 
 
 def show_profile(options: argparse.Namespace) -> None:

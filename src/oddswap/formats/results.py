@@ -62,6 +62,16 @@ class Pull(Result):
     """Force on the right hand at every pose, N, world axes x forward, y left, z up."""
 
 
+class Slab(Result):
+    """A cushion of a bench or pad, as drawn: a flat box about a line."""
+
+    kind: str
+    start_m: list[float]
+    end_m: list[float]
+    half_width_m: float
+    thickness_m: float
+
+
 class ProfileDoc(Result):
     """The computed curves of one set-up for one client."""
 
@@ -84,6 +94,8 @@ class ProfileDoc(Result):
     """Joints of the figure at every pose, world axes; the origin lies on the floor below the hips."""
     pulls: list[Pull]
     """Load sources with their contact forces."""
+    slabs: list[Slab]
+    """Cushions that carry the body."""
     moment_arm: MomentArm
 
     @staticmethod
@@ -113,6 +125,16 @@ class ProfileDoc(Result):
             muscle_lengths_cm={n: rounded(lengths[:, i], 2) for i, n in enumerate(table.names)},
             positions_m={n: rounded(v, 4) for n, v in drawn.joints.items()},
             pulls=[Pull(prop=p.prop, ends_m=rounded(p.ends, 4), force_n=rounded(p.force, 3)) for p in drawn.pulls],
+            slabs=[
+                Slab(
+                    kind=s.kind,
+                    start_m=rounded(s.start, 4),
+                    end_m=rounded(s.end, 4),
+                    half_width_m=s.half_width,
+                    thickness_m=s.thickness,
+                )
+                for s in drawn.slabs
+            ],
             moment_arm=MomentArm(
                 hinge_m=rounded(drawn.hinge, 4), foot_m=rounded(drawn.foot, 4), length_cm=rounded(drawn.moment_arm * 100, 1)
             ),

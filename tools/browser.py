@@ -1,0 +1,90 @@
+"""Headless Chromium and a served demo, for the browser tests and the screenshots."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import shutil
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+CHROMIUM = "/usr/bin/chromium"
+# No network but this machine, no services of the browser's own.
+ARGUMENTS = [
+    "--no-sandbox",
+    "--disable-dev-shm-usage",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--no-default-browser-check",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-default-apps",
+    "--disable-extensions",
+    "--metrics-recording-only",
+    "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1",
+]
+
+
+class DemoServer:
+    """The app as a coach starts it: its own process, its own database file, demo data."""
+
+    def __init__(self, data: Path, port: int = 0) -> None:
+        self.data, self.port = data, port
+        self.process: subprocess.Popen[str] | None = None
+
+    def start(self) -> str:
+        """Start, and return the address once it is printed."""
+        command = shutil.which("odd-swap", path=str(Path(sys.executable).parent)) or "odd-swap"
+        line = [command, "serve", "--demo", "--data", str(self.data), "--port", str(self.port)]
+        self.process = subprocess.Popen(line, stdout=subprocess.PIPE, text=True)
+        assert self.process.stdout is not None
+        said = self.process.stdout.readline()
+        address = next((w for w in said.split() if w.startswith("http://")), "")
+        if not address:
+            raise RuntimeError(f"the app did not say where it answers: {said!r}")
+        # The same address after a restart, as a coach's open page expects it.
+        self.port = int(address.rsplit(":", 1)[1])
+        wait_for(address + "/api/health")
+        return address
+
+    def stop(self) -> None:
+        """Stop the process that was started."""
+        if self.process is not None:
+            self.process.terminate()
+            self.process.wait(timeout=20)
+            self.process = None
+
+
+def wait_for(address: str, seconds: float = 20) -> None:
+    """Return when an address on this machine answers."""
+    plain = urllib.request.build_opener(urllib.request.ProxyHandler({}))
+    until = time.monotonic() + seconds
+    while True:
+        try:
+            with plain.open(address, timeout=2):
+                return
+        except OSError:
+            if time.monotonic() > until:
+                raise
+            time.sleep(0.1)
+
+
+@contextlib.contextmanager
+def demo_server(data: Path) -> Iterator[str]:
+    """The served demo's address."""
+    server = DemoServer(data)
+    try:
+        yield server.start()
+    finally:
+        server.stop()
+
+
+def environment() -> dict[str, str]:
+    """This process's environment without proxies, which would stand between browser and app."""
+    return {k: v for k, v in os.environ.items() if not k.lower().endswith("_proxy")}

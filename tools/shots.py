@@ -1,0 +1,88 @@
+"""Refresh docs/screenshots from the demo data. Run: ``make shots``."""
+
+from __future__ import annotations
+
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from browser import ARGUMENTS, CHROMIUM, demo_server, environment
+from playwright.sync_api import Page, sync_playwright
+
+OUT = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
+
+
+def roster(page: Page) -> None:
+    """The roster with two swaps taken."""
+    page.get_by_role("button", name="Incline curl at Spare room").click()
+    take(page)
+    page.goto(page.url.split("/lines")[0] + "/clients/1")
+    page.get_by_role("button", name="Lateral raise, bells at Quay Hotel room").click()
+    take(page)
+    page.goto(page.url.split("/lines")[0] + "/clients/1")
+    page.get_by_role("button", name="Cross-body cable raise at Quay Hotel").wait_for()
+
+
+def take(page: Page) -> None:
+    """Accept the best swap."""
+    page.get_by_role("button", name="Take this swap").click()
+    page.get_by_text("Taken for").first.wait_for()
+
+
+def bench(line: str, place: str, keys: str = "") -> Callable[[Page], None]:
+    """The match bench of a line at a place, after some keys."""
+
+    def shot(page: Page) -> None:
+        page.get_by_role("button", name=f"{line} at {place}").click()
+        page.get_by_role("button", name="Take this swap").wait_for()
+        page.get_by_role("listbox", name="Candidates").wait_for()
+        for key in keys.split():
+            page.keyboard.press(key)
+
+    return shot
+
+
+def other_client(name: str, then: Callable[[Page], None]) -> Callable[[Page], None]:
+    """The same for another client than the first."""
+
+    def shot(page: Page) -> None:
+        page.get_by_role("button", name=name).click()
+        then(page)
+
+    return shot
+
+
+SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
+    "roster": ("light", roster),
+    "match-bench-cable": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight")),
+    "match-bench-dark": ("dark", bench("Cross-body cable raise", "Spare room", "ArrowRight")),
+    "match-bench-fly": ("light", other_client("Tobi Renn", bench("Twin cable fly", "Harbour Hall", "ArrowRight"))),
+    "match-why": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight w")),
+    "keys": ("light", bench("Incline curl", "Quay Hotel room", "?")),
+}
+
+
+def main() -> None:
+    """Take the named shots, or all; a second argument names another folder."""
+    wanted = sys.argv[1].split(",") if len(sys.argv) > 1 else list(SHOTS)
+    out = Path(sys.argv[2]) if len(sys.argv) > 2 else OUT
+    out.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as play:
+        browser = play.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS, env=environment())
+        for name in wanted:
+            theme, steps = SHOTS[name]
+            with demo_server(Path(folder) / f"{name}.db") as address:
+                page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme=theme)  # type: ignore[arg-type]
+                page.goto(address)
+                page.get_by_role("heading", name="Ilka Marsh").wait_for()
+                steps(page)
+                page.wait_for_timeout(400)
+                page.screenshot(path=out / f"{name}.png")
+                page.close()
+                print(f"{name}.png")
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,6 @@
+<script lang="ts">
+  import { Router } from 'sv-router';
+  import './router';
+</script>
+
+<Router />

@@ -1,0 +1,35 @@
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema';
+
+export type Schemas = components['schemas'];
+export type Client = Schemas['ClientView'];
+export type Line = Schemas['LineView'];
+export type MatchDoc = Schemas['MatchDoc'];
+export type Prescribed = Schemas['PrescribedDoc'];
+export type Swap = Schemas['SwapDoc'];
+export type Profile = Schemas['ProfileDoc'];
+export type Problem = Schemas['Problem'];
+
+export const api = createClient<paths>({ baseUrl: '/' });
+
+/** What a request came to: the answer, or a problem in words that can be shown as it is. */
+export type Answer<T> = { data: T; problem?: undefined } | { data?: undefined; problem: Problem };
+
+const unreachable: Problem = {
+  type: 'about:blank',
+  title: 'The app does not answer',
+  status: 0,
+  detail: 'Check that it is still running, then try again. Nothing was lost.',
+  faults: [],
+};
+
+/** Wait for a request; a network failure becomes a problem like any other. */
+export async function ask<T>(request: Promise<{ data?: T; error?: unknown }>): Promise<Answer<T>> {
+  try {
+    const { data, error } = await request;
+    if (data !== undefined) return { data };
+    return { problem: { ...unreachable, ...(error as Partial<Problem>) } };
+  } catch {
+    return { problem: unreachable };
+  }
+}

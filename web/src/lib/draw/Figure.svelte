@@ -1,0 +1,258 @@
+<!--
+  A set-up as seen from one side: body, bench, column or band, the pull on the hand and its lever about the joint.
+  Everything drawn comes from the computed pose.
+-->
+<script lang="ts">
+  import type { Profile } from '../api/client';
+  import { pieces } from './body';
+  import { bounds, fit, type Frame } from './frame';
+  import { add, along, distance, outline, project, type Space, type View } from './geometry';
+
+  type Props = {
+    profile: Profile;
+    pose: number;
+    view: View;
+    colour: string;
+    width: number;
+    height: number;
+    /** Pixels a metre; both figures of a pair share it. */
+    scale: number;
+    label: string;
+  };
+  let { profile, pose, view, colour, width, height, scale, label }: Props = $props();
+  const id = $props.id();
+
+  const frame: Frame = $derived(fit(bounds(profile, view), width, height, scale));
+  const place = $derived(frame.place);
+  const on = (p: Space) => place(project(view, p));
+  const body = $derived(pieces(profile, pose, view));
+  const grip = $derived(profile.positions_m['right grip']?.[pose] ?? [0, 0, 0]);
+  const pulls = $derived(
+    profile.pulls.map((pull) => {
+      const force = pull.force_n[pose] ?? [0, 0, 0];
+      const most = Math.max(...pull.force_n.map((f) => Math.hypot(...f)), 1);
+      return { ...pull, force, tip: add(grip, force, 0.42 / most) };
+    }),
+  );
+  const hands = $derived(['right', 'left'].map((s) => profile.positions_m[`${s} grip`]?.[pose] ?? [0, 0, 0]));
+  const lever = $derived({
+    hinge: profile.moment_arm.hinge_m[pose] ?? [0, 0, 0],
+    foot: profile.moment_arm.foot_m[pose] ?? [0, 0, 0],
+    cm: profile.moment_arm.length_cm[pose] ?? 0,
+  });
+  const fills = { body: 'var(--body)', far: 'var(--body-far)', limb: 'var(--limb)' };
+
+  function slab(s: Profile['slabs'][number]): string {
+    const r = s.thickness_m / 2;
+    const wide = [0, s.half_width_m - r, 0];
+    const circles = [s.start_m, s.end_m].flatMap((p) => [
+      { at: add(p, wide), r },
+      { at: add(p, wide, -1), r },
+    ]);
+    return outline(view, circles, place, scale);
+  }
+  const bells = $derived(
+    profile.pulls
+      .filter((p) => p.prop['kind'] === 'bell')
+      .flatMap((p) =>
+        ['right', 'left'].flatMap((s) => {
+          const thumb = profile.positions_m[`${s} thumb`]?.[pose];
+          const hand = profile.positions_m[`${s} grip`]?.[pose];
+          if (!thumb || !hand) return [];
+          const axis = add(thumb, hand, -1).map((v) => v * 10);
+          const r = 0.032 + 0.0011 * Math.min(45, Number(p.prop['mass_kg']));
+          return [{ axis, hand, r }];
+        }),
+      ),
+  );
+  function headOf(bell: { axis: number[]; hand: Space; r: number }, sign: number): string {
+    const middle = add(bell.hand, bell.axis, sign * (0.06 + bell.r * 0.5));
+    const circles = [-0.4, 0.4].map((k) => ({ at: add(middle, bell.axis, k * bell.r), r: bell.r * 0.82 }));
+    return outline(view, circles, place, scale);
+  }
+  const ground = $derived(place([0, 0])[1]);
+  const distanceMark = $derived.by(() => {
+    const pull = profile.pulls.find((p) => p.prop['kind'] === 'column' || p.prop['kind'] === 'anchor');
+    const end = pull?.ends_m[0];
+    if (!end || view === 'front' || pull.prop['foot']) return null;
+    const off = Math.hypot(end[0] ?? 0, end[1] ?? 0);
+    const [a, b] = [on([0, 0, 0]), on([end[0] ?? 0, end[1] ?? 0, 0])];
+    if (Math.hypot(a[0] - b[0], a[1] - b[1]) < 0.8 * off * scale || pull.ends_m.length > 1) return null;
+    return { a, b, cm: Math.round(off * 100) };
+  });
+  const leverShown = $derived(lever.cm >= 2);
+  const arrow = (from: Space, to: Space) => {
+    const [[x1, y1], [x2, y2]] = [on(from), on(to)];
+    const size = Math.hypot(x2 - x1, y2 - y1);
+    return size < 6 ? null : { x1, y1, x2, y2 };
+  };
+</script>
+
+<svg viewBox="0 0 {width} {height}" {width} {height} role="img" aria-label={label}>
+  <defs>
+    <marker
+      id="{id}-tip"
+      viewBox="0 0 10 10"
+      refX="7"
+      refY="5"
+      markerWidth="4.2"
+      markerHeight="4.2"
+      orient="auto"
+    >
+      <path d="M0 0L10 5L0 10z" fill={colour} />
+    </marker>
+  </defs>
+
+  {#if view !== 'top'}
+    <line x1="6" x2={width - 6} y1={ground} y2={ground} stroke="var(--kit)" stroke-width="1.5" />
+  {/if}
+
+  {#each profile.pulls as pull, k (k)}
+    {#each pull.ends_m as end, side (side)}
+      {#if pull.prop['kind'] === 'column'}
+        {@const holes = (pull.prop['holes'] as number[]) ?? []}
+        {@const foot = on([end[0] ?? 0, end[1] ?? 0, 0])}
+        {@const head = on([end[0] ?? 0, end[1] ?? 0, (holes[holes.length - 1] ?? 2) + 0.08])}
+        {#if view === 'top'}
+          <rect x={foot[0] - 9} y={foot[1] - 9} width="18" height="18" rx="3" fill="var(--kit)" />
+        {:else}
+          <rect x={foot[0] - 15} y={ground - 5} width="30" height="6" rx="3" fill="var(--kit)" />
+          <rect x={foot[0] - 5} y={head[1]} width="10" height={ground - head[1]} rx="3" fill="var(--kit)" />
+          {#each holes as hole, h (h)}
+            <circle
+              cx={foot[0]}
+              cy={on([end[0] ?? 0, end[1] ?? 0, hole])[1]}
+              r={h + 1 === pull.prop['hole'] ? 0 : 1.5}
+              fill="var(--paper)"
+            />
+          {/each}
+        {/if}
+      {:else if pull.prop['kind'] === 'anchor'}
+        {@const at = on(end)}
+        {#if view !== 'top' && !pull.prop['foot']}
+          <line
+            x1={at[0]}
+            x2={at[0]}
+            y1={at[1]}
+            y2={ground}
+            stroke="var(--kit)"
+            stroke-width="3"
+            stroke-dasharray="1 4"
+          />
+        {/if}
+      {/if}
+    {/each}
+  {/each}
+
+  {#each profile.slabs.filter((s) => s.kind === 'seat') as s (s.kind)}
+    {#if view !== 'top'}
+      {@const middle = on(along(s.start_m, s.end_m, 0.5))}
+      <rect x={middle[0] - 4} y={middle[1]} width="8" height={ground - middle[1]} fill="var(--kit)" />
+      <rect x={middle[0] - 42} y={ground - 6} width="84" height="6" rx="3" fill="var(--kit)" />
+    {/if}
+  {/each}
+  {#each profile.slabs as s (s.kind)}
+    <path d={slab(s)} fill="var(--kit)" stroke="var(--panel)" stroke-width="1" />
+  {/each}
+
+  {#each body as piece (piece.id)}
+    <path
+      d={outline(view, piece.circles, place, scale)}
+      fill={fills[piece.tone]}
+      stroke="var(--paper)"
+      stroke-width={piece.tone === 'limb' ? 1 : 0.7}
+    />
+  {/each}
+
+  {#each pulls as pull, k (k)}
+    {#each pull.ends_m as end, side (side)}
+      {@const a = on(hands[side] ?? grip)}
+      {@const b = on(end)}
+      <line
+        x1={a[0]}
+        y1={a[1]}
+        x2={b[0]}
+        y2={b[1]}
+        stroke={pull.prop['kind'] === 'anchor' ? colour : 'var(--ink)'}
+        stroke-width={pull.prop['kind'] === 'anchor' ? 3 : 1.5}
+        stroke-opacity={pull.prop['kind'] === 'anchor' ? 0.55 : 1}
+      />
+      <circle cx={b[0]} cy={b[1]} r="5.5" fill="var(--panel)" stroke="var(--ink)" stroke-width="2" />
+      {#if pull.prop['kind'] === 'column' && side === 0 && view !== 'top'}
+        {@const right = b[0] > width - 90}
+        <text
+          x={b[0] + (right ? -10 : 10)}
+          y={b[1] - 9}
+          text-anchor={right ? 'end' : 'start'}
+          class="fill-ink text-[12.5px] font-semibold"
+          stroke="var(--paper)"
+          stroke-width="3.5"
+          paint-order="stroke">hole {pull.prop['hole']}</text
+        >
+      {/if}
+    {/each}
+  {/each}
+
+  {#each bells as bell, k (k)}
+    {@const a = on(add(bell.hand, bell.axis, -0.07))}
+    {@const b = on(add(bell.hand, bell.axis, 0.07))}
+    <line
+      x1={a[0]}
+      y1={a[1]}
+      x2={b[0]}
+      y2={b[1]}
+      stroke="var(--kit)"
+      stroke-width="4"
+      stroke-linecap="round"
+    />
+    {#each [-1, 1] as sign (sign)}
+      <path d={headOf(bell, sign)} fill="var(--kit)" stroke="var(--paper)" stroke-width="1" />
+    {/each}
+  {/each}
+
+  {#if leverShown}
+    {@const a = on(lever.hinge)}
+    {@const b = on(lever.foot)}
+    {@const g = on(grip)}
+    {@const mid = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]}
+    {@const seen = Math.hypot(a[0] - b[0], a[1] - b[1])}
+    {#if distance(lever.foot, grip) > 0.03}
+      <line x1={g[0]} y1={g[1]} x2={b[0]} y2={b[1]} stroke={colour} stroke-width="1" stroke-dasharray="1 3" />
+    {/if}
+    <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke={colour} stroke-width="2.5" stroke-dasharray="5 4" />
+    {#if seen > 14}
+      <text
+        x={mid[0]}
+        y={(mid[1] ?? 0) - 8}
+        text-anchor="middle"
+        fill={colour}
+        class="text-[13px] font-semibold"
+        stroke="var(--paper)"
+        stroke-width="4"
+        paint-order="stroke">{lever.cm.toFixed(0)} cm</text
+      >
+    {/if}
+  {/if}
+  {#if leverShown}
+    {@const h = on(lever.hinge)}
+    <circle cx={h[0]} cy={h[1]} r="4.5" fill="var(--paper)" stroke={colour} stroke-width="2.5" />
+  {/if}
+  {#each pulls as pull, k (k)}
+    {@const line = arrow(grip, pull.tip)}
+    {#if line}
+      <line {...line} stroke={colour} stroke-width="4" marker-end="url(#{id}-tip)" />
+    {/if}
+  {/each}
+
+  {#if distanceMark}
+    {@const y = view === 'top' ? height - 20 : ground + 14}
+    {@const { a, b, cm } = distanceMark}
+    <line x1={a[0]} x2={b[0]} y1={y} y2={y} stroke="var(--muted)" />
+    {#each [a[0], b[0]] as x (x)}
+      <line x1={x} x2={x} y1={y - 4} y2={y + 4} stroke="var(--muted)" />
+    {/each}
+    <text x={(a[0] + b[0]) / 2} y={y + 15} text-anchor="middle" class="fill-ink text-[12.5px] font-semibold"
+      >{cm} cm</text
+    >
+  {/if}
+</svg>

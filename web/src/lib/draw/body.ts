@@ -1,0 +1,89 @@
+import type { Profile } from '../api/client';
+import { add, along, distance, nearness, type Circle, type Space, type View } from './geometry';
+
+/** One piece of the figure: circles whose outline is drawn, and how quiet it is. */
+export type Piece = { id: string; circles: Circle[]; tone: 'body' | 'far' | 'limb'; near: number };
+
+type Joints = (name: string) => Space;
+
+/** Pose `i` of a profile, by joint name. */
+export function jointsAt(profile: Profile, i: number): Joints {
+  return (name) => profile.positions_m[name]?.[i] ?? [0, 0, 0];
+}
+
+/**
+ * The body as rounded pieces, far ones first.
+ * Radii are parts of the trunk's length, so that the figure keeps its build whatever the client's size.
+ */
+export function pieces(profile: Profile, i: number, view: View): Piece[] {
+  const at = jointsAt(profile, i);
+  const unit = distance(at('hips'), at('shoulders')) / 0.288;
+  const c = (p: Space, r: number): Circle => ({ at: p, r: r * unit });
+  const bothArms = 'left thumb' in profile.positions_m;
+  const spine = (t: number) => along(at('hips'), at('shoulders'), t);
+  const side = (name: string) => add(at(`right ${name}`), at(`left ${name}`), -1).map((v) => v / 2);
+  const rib = (t: number, sign: number, k: number) => add(spine(t), side('shoulder'), sign * k);
+  const out: Piece[] = [];
+  const put = (id: string, tone: Piece['tone'], circles: Circle[]) => {
+    const near = Math.max(...circles.map((k) => nearness(view, k.at)));
+    out.push({ id, circles, tone, near });
+  };
+
+  put('pelvis', 'body', [
+    c(add(at('hips'), side('hip'), 0.75), 0.05),
+    c(add(at('hips'), side('hip'), -0.75), 0.05),
+    c(rib(0.42, 1, 0.32), 0.05),
+    c(rib(0.42, -1, 0.32), 0.05),
+  ]);
+  put('chest', 'body', [
+    c(rib(0.42, 1, 0.32), 0.05),
+    c(rib(0.42, -1, 0.32), 0.05),
+    c(rib(0.74, 1, 0.5), 0.061),
+    c(rib(0.74, -1, 0.5), 0.061),
+    c(rib(0.97, 1, 0.86), 0.03),
+    c(rib(0.97, -1, 0.86), 0.03),
+  ]);
+  put('neck', 'body', [c(spine(0.98), 0.032), c(along(at('neck'), at('head'), 0.5), 0.028)]);
+  put('head', 'body', [
+    c(at('head'), 0.053),
+    c(along(at('head'), at('neck'), 0.42), 0.04),
+    c(along(at('head'), at('neck'), -0.22), 0.05),
+  ]);
+
+  for (const s of ['left', 'right']) {
+    const far = view === 'side' && s === 'left' ? 'far' : 'body';
+    const joint = (n: string) => at(`${s} ${n}`);
+    put(`${s} thigh`, far, [
+      c(joint('hip'), 0.052),
+      c(along(joint('hip'), joint('knee'), 0.35), 0.05),
+      c(joint('knee'), 0.031),
+    ]);
+    put(`${s} shank`, far, [
+      c(joint('knee'), 0.03),
+      c(along(joint('knee'), joint('ankle'), 0.3), 0.034),
+      c(joint('ankle'), 0.019),
+    ]);
+    put(`${s} foot`, far, [
+      c(add(joint('ankle'), [-0.018 * unit, 0, -0.014 * unit]), 0.02),
+      c(joint('ankle'), 0.02),
+      c(joint('toe'), 0.014),
+    ]);
+    const working = s === 'right' || bothArms;
+    const tone = working ? (s === 'right' ? 'limb' : view === 'side' ? 'far' : 'limb') : far;
+    put(`${s} upper arm`, tone, [
+      c(joint('shoulder'), 0.031),
+      c(along(joint('shoulder'), joint('elbow'), 0.45), 0.027),
+      c(joint('elbow'), 0.021),
+    ]);
+    put(`${s} forearm`, tone, [
+      c(joint('elbow'), 0.021),
+      c(along(joint('elbow'), joint('wrist'), 0.28), 0.023),
+      c(joint('wrist'), 0.014),
+    ]);
+    put(`${s} fist`, tone, [c(joint('wrist'), 0.014), c(joint('grip'), 0.02)]);
+  }
+  // The working right arm stays in sight in the side view whatever lies before it.
+  const rank = (p: Piece) =>
+    (view === 'side' && p.id.startsWith('right') && p.tone === 'limb' ? 10 : 0) + p.near;
+  return out.sort((a, b) => rank(a) - rank(b));
+}

@@ -1,0 +1,63 @@
+import type { Profile } from '../api/client';
+
+/** A load shape as drawn: torque over the target's normalised length, ascending in length. */
+export type Shape = { lengths: number[]; torque: number[]; peak: number };
+
+/** The curve of one target out of a profile. */
+export function shapeOf(profile: Profile, target: string): Shape {
+  const curve = profile.targets[target];
+  if (!curve) return { lengths: [], torque: [], peak: 0 };
+  const order = curve.length.map((_, i) => i).sort((a, b) => curve.length[a]! - curve.length[b]!);
+  return {
+    lengths: order.map((i) => curve.length[i]!),
+    torque: order.map((i) => curve.effective_nm[i]!),
+    peak: Math.max(...curve.effective_nm),
+  };
+}
+
+/** Torque at a length; null where the movement does not go. */
+export function torqueAt(shape: Shape, x: number): number | null {
+  const { lengths, torque } = shape;
+  const last = lengths.length - 1;
+  if (last < 0 || x < lengths[0]! - 1e-6 || x > lengths[last]! + 1e-6) return null;
+  const i = Math.max(
+    1,
+    lengths.findIndex((v) => v >= x),
+  );
+  const [a, b] = [lengths[i - 1]!, lengths[i]!];
+  const t = b > a ? Math.min(1, Math.max(0, (x - a) / (b - a))) : 1;
+  return torque[i - 1]! + t * (torque[i]! - torque[i - 1]!);
+}
+
+/** Index of the pose whose target length is nearest `x`, counted along the movement. */
+export function poseAt(profile: Profile, target: string, x: number): number {
+  const length = profile.targets[target]?.length ?? [];
+  let best = 0;
+  length.forEach((v, i) => {
+    if (Math.abs(v - x) < Math.abs((length[best] ?? 0) - x)) best = i;
+  });
+  return best;
+}
+
+/** The stretch of the length axis worth showing for these shapes, with some air at both ends. */
+export function spanOf(shapes: Shape[]): [number, number] {
+  const ends = shapes.flatMap((s) => [s.lengths[0] ?? 0, s.lengths.at(-1) ?? 1]);
+  const [low, high] = [Math.min(...ends), Math.max(...ends)];
+  const air = Math.max(0.03, 0.07 * (high - low));
+  return [Math.max(0, low - air), Math.min(1, high + air)];
+}
+
+/** Heights 0..1 of a shape on a grid, to its own peak or to a common one; zero where it does not go. */
+export function heights(shape: Shape, grid: number[], peak: number): number[] {
+  return grid.map((x) => (torqueAt(shape, x) ?? 0) / (peak || 1));
+}
+
+/** A grid over a window that also holds both ends of every shape, so that edges stay upright. */
+export function gridOver([low, high]: [number, number], shapes: Shape[], count = 140): number[] {
+  const even = Array.from({ length: count + 1 }, (_, i) => low + ((high - low) * i) / count);
+  const ends = shapes.flatMap((s) => {
+    const [a, b] = [s.lengths[0], s.lengths.at(-1)];
+    return a === undefined || b === undefined ? [] : [a - 1e-5, a, b, b + 1e-5];
+  });
+  return [...even, ...ends].filter((x) => x >= low && x <= high).sort((a, b) => a - b);
+}

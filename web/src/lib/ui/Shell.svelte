@@ -1,0 +1,68 @@
+<!-- The frame of every screen: mark, where we are, tools, theme, and the list of shortcuts on one key. -->
+<script lang="ts">
+  import Moon from '@lucide/svelte/icons/moon';
+  import Sun from '@lucide/svelte/icons/sun';
+  import type { Snippet } from 'svelte';
+  import { p } from '../../router';
+  import Dialog from './Dialog.svelte';
+  import { handler, type Shortcut } from './keys';
+  import { theme } from './theme.svelte';
+
+  type Props = { title: string; shortcuts: Shortcut[]; crumbs?: Snippet; tools?: Snippet; children: Snippet };
+  let { title, shortcuts, crumbs, tools, children }: Props = $props();
+  let help = $state(false);
+  const all = $derived<Shortcut[]>([
+    ...shortcuts,
+    { keys: ['d'], shown: 'D', does: 'Dark or light', run: () => theme.toggle() },
+    { keys: ['?'], shown: '?', does: 'This list', run: () => (help = true) },
+  ]);
+  const onkeydown = handler(() => all);
+</script>
+
+<svelte:head><title>{title} · Odd Swap</title></svelte:head>
+<svelte:window {onkeydown} />
+
+<div class="flex h-full flex-col">
+  <header class="flex h-13 shrink-0 items-center gap-5 border-b border-line px-5">
+    <a href={p('/')} class="flex items-center gap-2.5" aria-label="Odd Swap: to the roster">
+      <svg viewBox="0 0 32 32" width="28" height="28" aria-hidden="true">
+        <path d="M3 15C7 5 13 4 18 5s8 5 10 10z" fill="var(--prescribed)" />
+        <path d="M5 17c2 8 7 11 12 10s7-5 9-10z" fill="var(--swap)" />
+        <path d="M1 16h30" stroke="var(--ink)" stroke-width="2" />
+      </svg>
+      <span class="font-head text-lg font-bold">Odd Swap</span>
+    </a>
+    <nav class="min-w-0 flex-1 truncate text-sm text-muted" aria-label="Where we are">
+      {@render crumbs?.()}
+    </nav>
+    {@render tools?.()}
+    <button
+      class="rounded p-1.5 text-muted hover:text-ink"
+      onclick={() => theme.toggle()}
+      aria-label={theme.dark ? 'Use the light theme' : 'Use the dark theme'}
+    >
+      {#if theme.dark}<Sun size={18} />{:else}<Moon size={18} />{/if}
+    </button>
+    <button
+      class="h-7 w-7 rounded border border-line bg-panel text-sm font-semibold text-muted hover:text-ink"
+      onclick={() => (help = true)}
+      aria-label="Keyboard shortcuts">?</button
+    >
+  </header>
+  <main class="min-h-0 flex-1">{@render children()}</main>
+</div>
+
+<Dialog bind:open={help} title="Keys" about="Everything on this screen works without a mouse.">
+  <dl class="grid grid-cols-[auto_1fr] items-center gap-x-5 gap-y-2">
+    {#each all as shortcut (shortcut.shown)}
+      <dt class="flex gap-1">
+        {#each shortcut.shown.split(' ') as key (key)}
+          <kbd class="rounded border border-line bg-soft px-2 py-0.5 font-sans text-sm font-semibold"
+            >{key}</kbd
+          >
+        {/each}
+      </dt>
+      <dd>{shortcut.does}</dd>
+    {/each}
+  </dl>
+</Dialog>
