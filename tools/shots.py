@@ -7,8 +7,9 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
-from browser import ARGUMENTS, CHROMIUM, demo_server, environment
 from playwright.sync_api import Page, sync_playwright
+
+from browser import ARGUMENTS, CHROMIUM, demo_server, environment
 
 OUT = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 

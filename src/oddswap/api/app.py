@@ -35,10 +35,13 @@ POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' d
 router = APIRouter(prefix="/api", route_class=StoreRoute, responses=PROBLEMS)
 
 
+SWAP_EXAMPLE: Any = {name: schema(name)["examples"][0] for name in ("client", "program", "place")}
+
+
 class SwapRequest(BaseModel):
     """A client, a program and a place as documents: nothing of it is stored."""
 
-    model_config = ConfigDict(strict=True, extra="forbid")
+    model_config = ConfigDict(strict=True, extra="forbid", json_schema_extra={"examples": [SWAP_EXAMPLE]})
 
     client: ClientDoc
     program: ProgramDoc

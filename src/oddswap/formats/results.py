@@ -161,12 +161,12 @@ class LoadDoc(Result):
     words: str
     """What to take, with its unit."""
     first_time: str
-    """What to take the first time."""
+    """What to take the first time, and how many repetitions to leave in reserve."""
     amount: float
     exact: float | None
     """Amount of equal effort before rounding; none when out of reach."""
-    low: float | None
-    high: float | None
+    likely: str | None
+    """Range in which equal effort should lie, with its unit; none where the amount is a choice."""
     effort_ratio: float
     """Peak effort over the prescription's."""
     reps: str
@@ -291,11 +291,10 @@ def swap_doc(aim: Aim, swap: Swap, weights: dict[str, float], curves: bool) -> S
         cues=movement(swap.set_up.movement).cues(swap.variant),
         load=LoadDoc(
             words=source.amount_words(load.amount),
-            first_time=source.amount_words(load.first_time),
+            first_time=f"{source.amount_words(load.first_time)}, {load.first_time_rir} in reserve",
             amount=load.amount,
             exact=round(load.exact, 2) if finite else None,
-            low=round(load.low, 1) if finite else None,
-            high=round(load.high, 1) if finite else None,
+            likely=f"{load.low:.2g} to {load.high:.2g} {source.amount_unit}" if finite and source.amount_unit else None,
             effort_ratio=round(load.effort_ratio, 3),
             reps=reps_words(load.reps_low, load.reps_high),
             reps_sensible=load.reps_sensible,

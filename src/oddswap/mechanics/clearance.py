@@ -19,10 +19,10 @@ def segment_distance(a0: Floats, a1: Floats, b0: Floats, b1: Floats) -> Floats:
     a, b, c, d, e = dot(u, u), dot(u, v), dot(v, v), dot(u, w), dot(v, w)
     parallel = a * c - b * b
     s = np.clip(np.where(parallel > 1e-12, (b * e - c * d) / np.where(parallel > 1e-12, parallel, 1.0), 0.0), 0.0, 1.0)
-    t = (b * s + e) / np.maximum(c, 1e-12)
-    t_kept = np.clip(t, 0.0, 1.0)
-    s = np.where(t == t_kept, s, np.clip((b * t_kept - d) / np.maximum(a, 1e-12), 0.0, 1.0))
-    gap = w + s[..., None] * u - t_kept[..., None] * v
+    t = np.clip((b * s + e) / np.maximum(c, 1e-12), 0.0, 1.0)
+    # Given t the best s follows; this also mends what clamping t or a segment of no length left.
+    s = np.clip((b * t - d) / np.maximum(a, 1e-12), 0.0, 1.0)
+    gap = w + s[..., None] * u - t[..., None] * v
     return np.asarray(np.sqrt(dot(gap, gap)))
 
 
@@ -44,6 +44,23 @@ def line_clearance(motion: Motion, far_end: Floats) -> Floats:
     end = np.broadcast_to(far_end[..., None, :], (*far_end.shape[:-1], *hand.shape))
     room = [segment_distance(hand, end, lower, upper) - radius for lower, upper, radius in capsules]
     return np.asarray(np.min(np.stack(room), axis=(0, -1)))
+
+
+def bench_clearance(motion: Motion, far_end: Floats) -> Floats:
+    """Floor between a bench and the column or wall that a line of pull comes from, m, negative where they collide.
+
+    Args:
+        motion: The movement; without a bench there is no limit.
+        far_end: Pulley or anchor, m, (placement..., xyz).
+    """
+    stance = motion.posture.stance
+    if stance.kind != "bench":
+        return np.full(far_end.shape[:-1], np.inf)
+    bench = tables()["bench"]
+    back = bench["rest"] * np.cos(stance.recline) + bench["behind"]
+    beyond_x = np.maximum(far_end[..., 0] - bench["front"], -back - far_end[..., 0])
+    beyond_y = np.abs(far_end[..., 1]) - bench["half_width"]
+    return np.asarray(np.maximum(beyond_x, beyond_y) - bench["column"])
 
 
 def standing_hold(motion: Motion, force: Floats, both_arms: bool) -> Floats:

@@ -20,7 +20,7 @@ from oddswap.mechanics.types import Bools, Floats
 
 POSES = 31
 """Poses along a repetition."""
-BINS = 60
+BINS = 120
 """Bins of a target's normalised length."""
 
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.clearance import line_clearance
+from oddswap.mechanics.clearance import bench_clearance, line_clearance
 from oddswap.mechanics.motion import BINS, POSES, Motion, perform
 from oddswap.mechanics.movements import Variant, movement
 from oddswap.mechanics.muscles import Group, muscle_table
@@ -120,6 +120,13 @@ def check_set_up(set_up: SetUp, motion: Motion) -> None:
                 short = -float(np.min(check.margin)) * 100
                 limit = f"{check.limit}; here it is {short:.0f} cm off"
                 raise DomainError(f"sources.{i}.{check.field}", value, limit, check.way_out)
+        if law.far_end is not None and float(bench_clearance(motion, law.far_end)) < 0:
+            raise DomainError(
+                f"sources.{i}.forward_cm",
+                getattr(source, "forward_cm", None),
+                "the bench must clear the column or wall",
+                "Move the bench farther off, or turn it",
+            )
         if law.far_end is not None and float(line_clearance(motion, law.far_end)) < 0:
             raise DomainError(
                 f"sources.{i}.forward_cm",

@@ -64,6 +64,7 @@ class Load:
         low: Lower end of the conversion's uncertainty.
         high: Its upper end.
         first_time: What to take the first time, an amount that exists.
+        first_time_rir: Repetitions to leave in reserve that time.
         effort_ratio: Peak effort over the prescription's, at ``amount``.
         reps_low: Restated fewest reps.
         reps_high: Restated most reps.
@@ -76,6 +77,7 @@ class Load:
     low: float
     high: float
     first_time: float
+    first_time_rir: int
     effort_ratio: float
     reps_low: int
     reps_high: int
@@ -108,7 +110,9 @@ def convert(own: Floats, per_unit: Floats, effort: float, amount: float, existin
     rule = rules("loading")
     i = int(np.searchsorted(existing, amount - 1e-9))
     ratio = at(amount) / effort
-    first = existing[existing <= rule["first_time"]["factor"] * min(exact, amount) + 1e-9]
+    margin = rule["first_time"]
+    lighter = existing[existing <= margin["factor"] * min(exact, amount) + 1e-9]
+    steps_serve = len(lighter) > 0 and lighter[-1] >= margin["coarse"] * amount
     spread = rule["range"]["factor"]
     low, high, rir = reps
     return Load(
@@ -116,7 +120,8 @@ def convert(own: Floats, per_unit: Floats, effort: float, amount: float, existin
         exact=exact,
         low=exact * (1 - spread),
         high=exact * (1 + spread),
-        first_time=float(first[-1]) if len(first) else float(existing[0]),
+        first_time=float(lighter[-1]) if steps_serve else float(amount),
+        first_time_rir=rir if steps_serve else rir + margin["extra_reserve"],
         effort_ratio=ratio,
         reps_low=restated_reps(low, rir, ratio),
         reps_high=restated_reps(high, rir, ratio),

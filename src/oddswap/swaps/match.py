@@ -93,8 +93,8 @@ def steadiness(set_up: SetUp) -> float:
 def weigh(parts: dict[str, Floats], target: Floats, by: Lens) -> Floats:
     """The match, 0 to 100: 100 x target x reach x sum of weight x part, (...).
 
-    Reach is 1 while the load can be brought near the prescribed effort and falls to 0 with the load part's lower half: a
-    set-up that cannot be loaded is no equivalent, however like its shape.
+    Reach is 1 while the load can be brought near the prescribed effort and falls to a tenth with the load part's lower
+    half: a set-up that cannot be loaded is no equivalent, however like its shape.
     """
-    reach = np.minimum(1.0, 2 * parts["load"])
+    reach = np.clip(2 * parts["load"], rules("lenses")["parts"]["least_reach"], 1.0)
     return np.asarray(100 * target * reach * sum(weight * parts[name] for name, weight in by.weights.items()))

@@ -62,7 +62,7 @@ def _hardest(aim: Aim, swap: Swap) -> list[Reason]:
         return [Reason("same", f"Hardest at the same muscle length as prescribed, {words}.")]
     way = "longer" if here < there else "shorter"
     before = _peak_words(aim.line.set_up, theirs.motion.coords, theirs.effective[i])
-    return [Reason("note", f"Hardest with the {aim.group.name} {way} than prescribed: {words} instead of {before}.")]
+    return [Reason("note", f"Hardest with the {aim.group.name} {way} than prescribed: {words}, not {before}.")]
 
 
 def _thirds(prescribed: Floats, swap: Floats) -> list[Reason]:
@@ -76,9 +76,7 @@ def _thirds(prescribed: Floats, swap: Floats) -> list[Reason]:
         if abs(now - was) >= TELLING:
             kind: Kind = "gain" if now > was else "loss"
             word = "More" if now > was else "Less"
-            out.append(
-                Reason(kind, f"{word} load in the {third} third of the prescribed range: {now:.0%} of its peak, was {was:.0%}.")
-            )
+            out.append(Reason(kind, f"{word} load in the {third} third of the range: {now:.0%} of the peak (was {was:.0%})."))
     return out
 
 

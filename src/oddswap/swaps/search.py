@@ -15,7 +15,7 @@ import numpy as np
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.clearance import line_clearance, standing_hold
+from oddswap.mechanics.clearance import bench_clearance, line_clearance, standing_hold
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movements import Variant, movement, movements
 from oddswap.mechanics.muscles import Group, muscle_table
@@ -283,11 +283,15 @@ def within_body(batch: Placements, family: Family, rows: Ints, force: Floats, bo
     """Which of the placements ``rows`` clear the body and leave the client standing, (row,); counts what the others break."""
     if batch.law.far_end is None:
         return np.ones(len(rows), dtype=bool)
-    clear = line_clearance(family.motion, batch.law.far_end[rows]) >= 0
-    holds = standing_hold(family.motion, force, both) >= 0
-    for words, kept in [("the line of pull would cut through the body", clear), ("the pull would topple the client", holds)]:
-        refused[words] = refused.get(words, 0) + int((~kept).sum())
-    return np.asarray(clear & holds)
+    far_end = batch.law.far_end[rows]
+    limits = {
+        "the line of pull would cut through the body": line_clearance(family.motion, far_end),
+        "the bench would stand in the column or wall": bench_clearance(family.motion, far_end),
+        "the pull would topple the client": standing_hold(family.motion, force, both),
+    }
+    for words, room in limits.items():
+        refused[words] = refused.get(words, 0) + int((room < 0).sum())
+    return np.asarray(np.min(np.stack(list(limits.values())), axis=0) >= 0)
 
 
 def score(batch: Placements, family: Family, existing: Floats, aim: Aim, by: Lens, refused: dict[str, int]) -> Scored | None:

@@ -197,6 +197,11 @@ class BandPull:
         """One arm at a time."""
         return False
 
+    @property
+    def amount_unit(self) -> str:
+        """A choice of bands."""
+        return ""
+
     def amount_words(self, amount: float) -> str:
         """For example ``two bands``."""
         return self.band.name if round(amount) == 1 else f"{round(amount)} x {self.band.name}"
@@ -209,10 +214,10 @@ class BandPull:
                 SettingRow("Hold", "one arm at a time", "strands"),
             ]
         distance = float(np.hypot(self.forward_cm, self.right_cm))
+        facing = bearing_words(self.forward_cm, self.right_cm)
         return [
             SettingRow("Anchor", f"{self.height_cm:.0f} cm high", "height_cm"),
-            SettingRow("Distance", f"{distance:.0f} cm off the anchor", "forward_cm"),
-            SettingRow("Facing", bearing_words(self.forward_cm, self.right_cm), "right_cm"),
+            SettingRow("Place", f"{distance:.0f} cm off, {facing}", "forward_cm"),
             SettingRow("Hold", "one arm at a time", "strands"),
         ]
 
@@ -220,7 +225,7 @@ class BandPull:
         """Band and anchor."""
         if self.anchor == "foot":
             return f"{self.band.name}, under a foot"
-        return f"{self.band.name}, {bearing_words(self.forward_cm, self.right_cm)}"
+        return f"{self.band.name}, {bearing_words(self.forward_cm, self.right_cm, brief=True)}"
 
     def cautions(self) -> list[str]:
         """Cracks, anchor, recoil."""

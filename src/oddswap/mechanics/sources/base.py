@@ -101,6 +101,10 @@ class Setting(Protocol):
     def both_arms(self) -> bool:
         """Whether both arms work at once."""
 
+    @property
+    def amount_unit(self) -> str:
+        """Unit of the amount where it is a quantity, empty where it is a choice."""
+
     def amount_words(self, amount: float) -> str:
         """The amount with its unit, for people."""
 
@@ -185,11 +189,14 @@ class KitItem(Protocol):
         """Raise ``DomainError`` where fields contradict each other."""
 
 
-def bearing_words(forward: float, right: float) -> str:
-    """How the client faces something that lies ``forward`` and ``right`` of them."""
-    angle = np.degrees(np.arctan2(-right, forward))
-    for limit, words in [(22.5, "face it"), (67.5, "half face it"), (112.5, "stand side-on"), (157.5, "turn half away")]:
-        if abs(angle) <= limit:
-            side = "" if limit == 22.5 else ", working arm nearer" if right > 0 else ", working arm farther"
-            return words + side
-    return "face away"
+def bearing_words(forward: float, right: float, brief: bool = False) -> str:
+    """How the client faces something that lies ``forward`` and ``right`` of them; ``brief`` leaves out the nearer arm."""
+    angle = abs(np.degrees(np.arctan2(-right, forward)))
+    words = "face away"
+    for limit, facing in [(22.5, "face it"), (67.5, "half face it"), (112.5, "stand side-on"), (157.5, "turn half away")]:
+        if angle <= limit:
+            words = facing
+            break
+    if brief or words in ("face it", "face away"):
+        return words
+    return f"{words}, working arm {'nearer' if right > 0 else 'farther'}"

@@ -213,36 +213,41 @@ class CablePull:
         """Whether both arms work at once."""
         return self.use != "one"
 
+    @property
+    def amount_unit(self) -> str:
+        """Kilograms."""
+        return "kg"
+
     def amount_words(self, amount: float) -> str:
         """For example ``15 kg pin``."""
         return f"{amount:g} kg pin" + (" on each stack" if self.both_arms else "")
 
     def rows(self) -> list[SettingRow]:
         """Hole, distance, facing."""
-        height = f"hole {self.hole} ({self.column.height(self.hole) * 100:.0f} cm)"
-        out = [SettingRow("Column", self.column.name, "column"), SettingRow("Pulley", height, "hole")]
+        height = f"{self.column.name}, hole {self.hole} ({self.column.height(self.hole) * 100:.0f} cm)"
+        out = [SettingRow("Pulley", height, "hole")]
         if self.use == "one":
             distance = float(np.hypot(self.forward_cm, self.right_cm))
-            out.append(SettingRow("Distance", f"{distance:.0f} cm off the column", "forward_cm"))
-            out.append(SettingRow("Facing", bearing_words(self.forward_cm, self.right_cm), "right_cm"))
+            facing = bearing_words(self.forward_cm, self.right_cm)
+            out.append(SettingRow("Place", f"{distance:.0f} cm off, {facing}", "forward_cm"))
             out.append(SettingRow("Handle", "strap handle, one arm at a time", "use"))
         else:
-            where = "in line with" if abs(self.forward_cm) < 2.5 else "in front of" if self.forward_cm < 0 else "behind"
-            value = (
-                "in line with the pulleys" if where == "in line with" else f"{abs(self.forward_cm):.0f} cm {where} the pulleys"
-            )
-            out.append(SettingRow("Between", value, "forward_cm"))
-            handles = (
-                "strap handles, each hand to its own side"
-                if self.use == "pair"
-                else "handles crossed, each hand to the other side"
-            )
-            out.append(SettingRow("Handles", handles, "use"))
+            ahead = "behind" if self.forward_cm > 0 else "in front of"
+            level = abs(self.forward_cm) < 2.5
+            where = "in line with the pulleys" if level else f"{abs(self.forward_cm):.0f} cm {ahead} the pulleys"
+            out.append(SettingRow("Place", f"midway, {where}", "forward_cm"))
+            own = "strap handles, each hand to its own side"
+            crossed = "strap handles crossed, each hand to the other side"
+            out.append(SettingRow("Handles", own if self.use == "pair" else crossed, "use"))
         return out
 
     def short(self) -> str:
         """Column and facing."""
-        how = {"one": bearing_words(self.forward_cm, self.right_cm), "pair": "both arms", "crossed": "both arms, crossed"}
+        how = {
+            "one": bearing_words(self.forward_cm, self.right_cm, brief=True),
+            "pair": "both arms",
+            "crossed": "both arms, crossed",
+        }
         return f"{self.column.name}, {how[self.use]}"
 
     def cautions(self) -> list[str]:

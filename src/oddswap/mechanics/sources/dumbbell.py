@@ -72,6 +72,11 @@ class DumbbellHold:
         """Whether there is a bell in each hand."""
         return self.hands == "both"
 
+    @property
+    def amount_unit(self) -> str:
+        """Kilograms."""
+        return "kg"
+
     def amount_words(self, amount: float) -> str:
         """For example ``12.5 kg a hand``."""
         return f"{amount:g} kg a hand" if self.both_arms else f"{amount:g} kg, one arm"

@@ -214,16 +214,20 @@
     {@const a = on(lever.hinge)}
     {@const b = on(lever.foot)}
     {@const g = on(grip)}
-    {@const mid = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]}
     {@const seen = Math.hypot(a[0] - b[0], a[1] - b[1])}
+    {@const out = [(b[0] - a[0]) / (seen || 1), (b[1] - a[1]) / (seen || 1)]}
+    {@const beyond = seen < 70}
+    {@const tag = beyond
+      ? [b[0] + (out[0] ?? 0) * 24, b[1] + (out[1] ?? 0) * 16 + 5]
+      : [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2 - 8]}
     {#if distance(lever.foot, grip) > 0.03}
       <line x1={g[0]} y1={g[1]} x2={b[0]} y2={b[1]} stroke={colour} stroke-width="1" stroke-dasharray="1 3" />
     {/if}
     <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke={colour} stroke-width="2.5" stroke-dasharray="5 4" />
     {#if seen > 14}
       <text
-        x={mid[0]}
-        y={(mid[1] ?? 0) - 8}
+        x={tag[0]}
+        y={tag[1]}
         text-anchor="middle"
         fill={colour}
         class="text-[13px] font-semibold"

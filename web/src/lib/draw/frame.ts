@@ -10,13 +10,8 @@ const AIR = { side: 14, above: 10, below: 34 };
 /** All that a profile's drawing may touch at any pose, so that it does not jump while it plays. */
 export function bounds(profile: Profile, view: View): Box {
   const points: Space[] = Object.values(profile.positions_m).flat();
-  for (const pull of profile.pulls) {
-    points.push(...pull.ends_m);
-    if (pull.prop['kind'] !== 'column') continue;
-    const holes = (pull.prop['holes'] as number[]) ?? [];
-    for (const end of pull.ends_m)
-      points.push([end[0] ?? 0, end[1] ?? 0, (holes[holes.length - 1] ?? 2) + 0.08]);
-  }
+  // The pulley must show; the column above it may run off the page.
+  for (const pull of profile.pulls) points.push(...pull.ends_m);
   for (const slab of profile.slabs) points.push(add(slab.start_m, [0, 0, 0]), slab.end_m);
   if (view !== 'top') points.push([0, 0, 0]);
   const flat = points.map((p) => project(view, p));

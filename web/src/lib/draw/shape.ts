@@ -3,15 +3,29 @@ import type { Profile } from '../api/client';
 /** A load shape as drawn: torque over the target's normalised length, ascending in length. */
 export type Shape = { lengths: number[]; torque: number[]; peak: number };
 
-/** The curve of one target out of a profile. */
+/** The load shape of one target: the computed means per bin of length, held up to the very ends of the movement. */
 export function shapeOf(profile: Profile, target: string): Shape {
   const curve = profile.targets[target];
   if (!curve) return { lengths: [], torque: [], peak: 0 };
-  const order = curve.length.map((_, i) => i).sort((a, b) => curve.length[a]! - curve.length[b]!);
+  const edges = profile.length_bins;
+  const bins = curve.shape_nm.map((torque, i) => ({
+    from: edges[i]!,
+    to: edges[i + 1]!,
+    torque,
+  }));
+  const [low, high] = [Math.min(...curve.length), Math.max(...curve.length)];
+  const reached = bins.filter((b) => b.to > low && b.from < high);
+  const middles = reached.map((b) => ({ x: (b.from + b.to) / 2, torque: b.torque }));
+  const inside = middles.filter((m) => m.x > low && m.x < high);
+  const ends = [
+    { x: low, torque: middles[0]?.torque ?? 0 },
+    { x: high, torque: middles.at(-1)?.torque ?? 0 },
+  ];
+  const nodes = [ends[0]!, ...inside, ends[1]!];
   return {
-    lengths: order.map((i) => curve.length[i]!),
-    torque: order.map((i) => curve.effective_nm[i]!),
-    peak: Math.max(...curve.effective_nm),
+    lengths: nodes.map((n) => n.x),
+    torque: nodes.map((n) => n.torque),
+    peak: Math.max(...curve.shape_nm),
   };
 }
 

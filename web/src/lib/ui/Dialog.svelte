@@ -14,7 +14,7 @@
       class="fixed top-1/2 left-1/2 z-50 max-h-[88vh] w-[min(560px,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-xl border border-line bg-panel p-6 text-ink shadow-xl"
     >
       <div class="mb-1 flex items-start justify-between gap-4">
-        <Dialog.Title class="text-xl">{title}</Dialog.Title>
+        <Dialog.Title class="font-head text-xl font-semibold">{title}</Dialog.Title>
         <Dialog.Close class="-m-1 rounded p-1 text-muted hover:text-ink" aria-label="Close"
           ><X size={18} /></Dialog.Close
         >

@@ -144,6 +144,7 @@
     {/if}
   {/snippet}
 
+  <h1 class="sr-only">{bench.line?.name ?? 'Match bench'}</h1>
   {#if bench.problem}
     <Fault problem={bench.problem} retry={() => bench.load(wanted.line, wanted.place)} />
   {:else if !bench.match || !prescribed?.profile || !bench.swap?.profile || !shapes.over || !shapes.under}
@@ -155,7 +156,7 @@
     </div>
   {:else}
     <div class="flex h-full flex-col" class:opacity-60={bench.busy} aria-busy={bench.busy}>
-      <div class="grid min-h-0 flex-1 grid-cols-[minmax(240px,25fr)_minmax(380px,45fr)_minmax(300px,30fr)]">
+      <div class="grid min-h-0 flex-1 grid-cols-[minmax(240px,25fr)_minmax(380px,43fr)_minmax(320px,32fr)]">
         <section class="relative" aria-label="Figures" bind:clientWidth={beside}>
           <div class="absolute inset-x-0 top-1/2 border-t border-line"></div>
           {#if beside}
@@ -188,10 +189,14 @@
               />
             </div>
           {/if}
-          <p class="absolute top-2 left-4 text-[13px] font-semibold text-prescribed">
+          <p
+            class="absolute top-1.5 left-3 rounded bg-paper/85 px-1.5 text-[13px] font-semibold text-prescribed"
+          >
             {prescribed.profile.reading[poses.over]}
           </p>
-          <p class="absolute top-1/2 left-4 mt-2 text-[13px] font-semibold text-swap">
+          <p
+            class="absolute top-1/2 left-3 mt-1.5 rounded bg-paper/85 px-1.5 text-[13px] font-semibold text-swap"
+          >
             {bench.swap.profile.reading[poses.under]}
           </p>
         </section>
@@ -220,7 +225,7 @@
         </section>
 
         <section
-          class="relative flex min-h-0 min-w-0 flex-col overflow-y-auto py-3 pr-5 pl-14"
+          class="words relative flex min-h-0 min-w-0 flex-col overflow-y-auto pt-3 pr-5 pb-8 pl-14"
           aria-label="In words"
         >
           <Words {bench} {prescribed} swap={bench.swap} />
@@ -231,7 +236,7 @@
         style:left="{beside + middle + 12}px"
         style:top="{52 + tall / 2}px"
         onclick={() => (why = true)}
-        aria-label="Match {Math.round(bench.swap.match)} of 100: why"
+        aria-label="{Math.round(bench.swap.match)} match of 100: why"
       >
         <span class="font-head text-2xl leading-none font-bold">{Math.round(bench.swap.match)}</span>
         <span class="text-[10px] font-semibold tracking-wider text-muted">MATCH</span>
@@ -273,6 +278,10 @@
 </Shell>
 
 <style>
+  /* The last lines fade where there is more to scroll to. */
+  .words {
+    mask-image: linear-gradient(to bottom, black calc(100% - 26px), transparent);
+  }
   .working {
     animation: to-and-fro 1.1s ease-in-out infinite alternate;
   }

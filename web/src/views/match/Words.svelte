@@ -26,8 +26,8 @@
   <dt class="text-muted">Load</dt>
   <dd>
     <span class="font-bold">{swap.load.words}</span>
-    {#if swap.load.low !== null && swap.load.low !== undefined && swap.load.high !== null && swap.load.high !== undefined}
-      <span class="text-xs text-muted">equal effort somewhere from {swap.load.low} to {swap.load.high}</span>
+    {#if swap.load.likely}
+      <span class="text-xs text-muted">likely {swap.load.likely}</span>
     {/if}
   </dd>
   <dt class="text-muted">First time</dt>
@@ -52,12 +52,12 @@
   {/each}
 </ul>
 <ul class="mt-2.5 space-y-1 text-[13px] text-muted" aria-label="Watch and mind">
-  {#each swap.cues as cue (cue)}
-    <li class="grid grid-cols-[14px_1fr] gap-1.5"><span aria-hidden="true">›</span><span>{cue}.</span></li>
-  {/each}
   {#each swap.cautions as caution (caution)}
     <li class="grid grid-cols-[14px_1fr] gap-1.5 text-ink">
       <TriangleAlert size={13} class="mt-[3px] text-swap" aria-label="Caution" /><span>{caution}</span>
     </li>
+  {/each}
+  {#each swap.cues as cue (cue)}
+    <li class="grid grid-cols-[14px_1fr] gap-1.5"><span aria-hidden="true">›</span><span>{cue}.</span></li>
   {/each}
 </ul>

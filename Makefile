@@ -1,0 +1,92 @@
+# One command each. `make demo` and `make test` set up all they need; a second run of each starts in seconds.
+SHELL := /bin/bash
+.SHELLFLAGS := -eu -o pipefail -c
+.DEFAULT_GOAL := help
+MAKEFLAGS += --no-print-directory
+export UV_PYTHON_DOWNLOADS := never
+export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD := 1
+
+BIN := .venv/bin
+UV := $(BIN)/uv pip
+STAMPS := .stamps
+PORT ?= 8765
+WEB_SOURCES := $(shell find web/src web/public -type f -not -path '*/api/openapi.json' -not -path '*/api/schema.d.ts') \
+	web/index.html web/vite.config.ts web/svelte.config.js web/tsconfig.json
+CORE := $(shell find src -name '*.py' -o -name '*.toml')
+
+.PHONY: help demo test check build bench shots muscles requirements clean fast browser
+
+help: ## list the commands
+	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## /\t/' | expand -t 14
+
+$(STAMPS)/venv: requirements/uv.txt
+	mkdir -p $(STAMPS)
+	test -x $(BIN)/python || python3 -m venv .venv || { tools/debian.sh python3-venv && python3 -m venv .venv; }
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements/uv.txt
+	touch $@
+
+$(STAMPS)/run: $(STAMPS)/venv requirements/run.txt pyproject.toml
+	$(UV) install --quiet --python $(BIN)/python --require-hashes -r requirements/run.txt
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation --editable .
+	touch $@
+
+$(STAMPS)/dev: $(STAMPS)/run requirements/dev.txt
+	$(UV) install --quiet --python $(BIN)/python --require-hashes -r requirements/dev.txt
+	touch $@
+
+$(STAMPS)/npm: web/package-lock.json web/package.json web/.npmrc
+	mkdir -p $(STAMPS)
+	cd web && npm ci --silent --no-progress
+	touch $@
+
+web/src/lib/api/openapi.json: $(CORE) | $(STAMPS)/run
+	$(BIN)/odd-swap openapi > $@.new && { cmp -s $@.new $@ && rm $@.new || mv $@.new $@; } && touch $@
+
+web/src/lib/api/schema.d.ts: web/src/lib/api/openapi.json $(STAMPS)/npm
+	cd web && npm run --silent types > /dev/null
+
+web/dist/index.html: web/src/lib/api/schema.d.ts $(WEB_SOURCES)
+	cd web && npm run --silent build > /dev/null
+	touch $@
+
+build: web/dist/index.html ## build the interface
+
+demo: build ## serve the app with demo data (PORT=8765)
+	$(BIN)/odd-swap serve --demo --port $(PORT)
+
+/usr/bin/chromium:
+	tools/debian.sh chromium
+
+check: $(STAMPS)/dev web/src/lib/api/schema.d.ts ## format, lint, types, layers
+	$(BIN)/ruff format --check --quiet .
+	$(BIN)/ruff check --quiet .
+	$(BIN)/mypy
+	$(BIN)/lint-imports --no-cache > /dev/null || $(BIN)/lint-imports --no-cache
+	cd web && npx --no-install prettier --check --log-level warn . && npx --no-install eslint . && npm run --silent check
+
+fast: check web/dist/index.html ## the checks, then core, API and drawing tests
+	cd web && npm run --silent test
+	$(BIN)/pytest -n 2 --dist worksteal -m "not browser" tests
+
+browser: $(STAMPS)/dev web/dist/index.html /usr/bin/chromium ## tests that drive the real interface
+	$(BIN)/pytest -m browser tests/browser
+
+test: ## every check: fast ones first, then the browser
+	@$(MAKE) fast
+	@$(MAKE) browser
+
+bench: $(STAMPS)/dev ## speed, side by side with a general-purpose engine
+	$(BIN)/python bench/run.py
+
+shots: $(STAMPS)/dev build /usr/bin/chromium ## refresh docs/screenshots from the demo data
+	$(BIN)/python tools/shots.py
+
+muscles: $(STAMPS)/dev ## rebuild the muscle table from the open dataset
+	$(BIN)/python tools/build_muscle_table.py
+
+requirements: $(STAMPS)/venv ## pin requirements/*.in
+	for n in uv run dev; do $(UV) compile --quiet --generate-hashes --no-header --no-annotate --python-version 3.11 \
+		requirements/$$n.in -o requirements/$$n.txt; done
+
+clean: ## remove everything that the other commands made, but not the database
+	rm -rf .venv .stamps web/node_modules web/dist web/src/lib/api/openapi.json web/src/lib/api/schema.d.ts

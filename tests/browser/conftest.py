@@ -1,0 +1,39 @@
+"""One browser for all tests of the interface; every test its own server and database."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import pytest
+from browser import ARGUMENTS, CHROMIUM, DemoServer, environment
+from playwright.sync_api import Page
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args():
+    return {"executable_path": CHROMIUM, "args": ARGUMENTS, "env": environment()}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args():
+    return {"viewport": {"width": 1280, "height": 800}, "color_scheme": "light"}
+
+
+@pytest.fixture
+def server(tmp_path) -> Iterator[DemoServer]:
+    server = DemoServer(tmp_path / "demo.db")
+    yield server
+    server.stop()
+
+
+@pytest.fixture
+def app(server: DemoServer, page: Page) -> Iterator[Page]:
+    """The roster, freshly opened; fails the test on script errors and on requests to anywhere else."""
+    address = server.start()
+    troubles: list[str] = []
+    page.on("pageerror", lambda error: troubles.append(str(error)))
+    page.on("request", lambda r: None if r.url.startswith((address, "data:")) else troubles.append(f"asked for {r.url}"))
+    page.goto(address)
+    page.get_by_role("heading", name="Ilka Marsh").wait_for()
+    yield page
+    assert troubles == []

@@ -1,0 +1,158 @@
+"""The coach's job, in the real interface: open a line, pick a place, compare, accept, find it again."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from browser import DemoServer
+from playwright.sync_api import Page, expect
+
+pytestmark = pytest.mark.browser
+AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+def candidates(page: Page):
+    return page.get_by_role("listbox", name="Candidates").get_by_role("option")
+
+
+def wait_for_bench(page: Page) -> None:
+    expect(candidates(page).first).to_be_visible(timeout=30_000)
+    expect(page.locator("[aria-busy=false]")).to_be_visible(timeout=30_000)
+
+
+def test_find_compare_and_take_a_swap_by_keyboard_alone(app: Page, server: DemoServer):
+    app.keyboard.press("ArrowDown")
+    app.keyboard.press("ArrowRight")
+    app.keyboard.press("Enter")
+    wait_for_bench(app)
+    expect(app.get_by_role("navigation", name="Where we are")).to_contain_text("line 2 of 8")
+    expect(app.get_by_label("place: Quay Hotel room")).to_be_visible()
+
+    app.keyboard.press("ArrowRight")
+    chosen = candidates(app).nth(1)
+    expect(chosen).to_have_attribute("aria-selected", "true")
+    words = app.get_by_role("region", name="In words")
+    expect(words).to_contain_text("wall pulley, hole")
+    expect(words).to_contain_text("kg pin")
+    expect(words).to_contain_text("in reserve")
+    title = chosen.locator("span.font-semibold").inner_text()
+
+    # Scrubbing moves both figures and both readings.
+    figure = app.get_by_role("img", name=re.compile("^Swap:"))
+    before = figure.get_attribute("aria-label")
+    for _ in range(6):
+        app.keyboard.press(",")
+    expect(figure).not_to_have_attribute("aria-label", before or "")
+
+    app.keyboard.press("w")
+    expect(app.get_by_role("dialog")).to_contain_text("likeness of the load shapes")
+    app.keyboard.press("Escape")
+    app.keyboard.press("Enter")
+    expect(app.get_by_text("Taken for Quay Hotel room").first).to_be_visible()
+
+    server.stop()
+    server.start()
+    app.reload()
+    wait_for_bench(app)
+    expect(candidates(app).nth(1)).to_have_attribute("aria-selected", "true")
+    expect(candidates(app).nth(1)).to_contain_text("taken")
+    app.keyboard.press("Escape")
+    cell = app.get_by_role("button", name=f"Incline curl at Quay Hotel room: {title}")
+    expect(cell).to_be_visible()
+
+    app.keyboard.press("ArrowDown")
+    app.keyboard.press("ArrowRight")
+    app.keyboard.press("Enter")
+    wait_for_bench(app)
+    app.keyboard.press("u")
+    expect(app.get_by_text("Nothing taken for Quay Hotel room yet.")).to_be_visible()
+
+
+def test_find_compare_and_take_a_swap_with_the_mouse_alone(app: Page, server: DemoServer):
+    app.get_by_role("button", name=re.compile("Tobi Renn")).click()
+    app.get_by_role("button", name="Twin cable fly at Harbour Hall").click()
+    wait_for_bench(app)
+    app.get_by_label(re.compile("^place:")).click()
+    app.get_by_role("option", name="Quay Hotel room").click()
+    expect(app).to_have_url(re.compile(r"/lines/\d+/at/2$"))
+    wait_for_bench(app)
+
+    candidates(app).nth(2).click()
+    expect(candidates(app).nth(2)).to_have_attribute("aria-selected", "true")
+    ribbon = app.get_by_role("img", name=re.compile("^Load on the"))
+    figure = app.get_by_role("img", name=re.compile("^Prescribed:"))
+    before = figure.get_attribute("aria-label")
+    box = ribbon.bounding_box()
+    assert box
+    app.mouse.move(box["x"] + box["width"] * 0.5, box["y"] + 200)
+    app.mouse.down()
+    app.mouse.move(box["x"] + box["width"] * 0.85, box["y"] + 200, steps=5)
+    app.mouse.up()
+    expect(figure).not_to_have_attribute("aria-label", before or "")
+
+    app.get_by_label(re.compile("^view:")).click()
+    app.get_by_role("option", name="top").click()
+    expect(app.get_by_role("img", name=re.compile("seen from the top$")).first).to_be_visible()
+    app.get_by_role("button", name=re.compile("of 100: why")).click()
+    expect(app.get_by_role("dialog")).to_contain_text("weight 55 %")
+    app.get_by_role("button", name="Close").click()
+
+    title = candidates(app).nth(2).locator("span.font-semibold").inner_text()
+    app.get_by_role("button", name="Take this swap").click()
+    expect(app.get_by_role("button", name="Undo")).to_be_visible()
+
+    server.stop()
+    server.start()
+    app.reload()
+    wait_for_bench(app)
+    expect(candidates(app).nth(2)).to_contain_text("taken")
+    app.get_by_role("link", name="Tobi Renn").click()
+    expect(app.get_by_role("button", name=f"Twin cable fly at Quay Hotel room: {title}")).to_be_visible()
+    app.get_by_role("button", name="Twin cable fly at Quay Hotel room").click()
+    wait_for_bench(app)
+    app.get_by_role("button", name="Undo").click()
+    expect(app.get_by_text("Nothing taken for Quay Hotel room yet.")).to_be_visible()
+
+
+def test_shortcuts_are_listed_on_one_key_and_the_theme_is_kept(app: Page):
+    app.keyboard.press("?")
+    dialog = app.get_by_role("dialog", name="Keys")
+    expect(dialog).to_contain_text("Open the match bench")
+    app.keyboard.press("Escape")
+    expect(dialog).to_be_hidden()
+    app.keyboard.press("d")
+    expect(app.locator("html")).to_have_attribute("data-theme", "dark")
+    app.reload()
+    expect(app.locator("html")).to_have_attribute("data-theme", "dark")
+
+
+def test_a_line_that_is_not_there_says_so_and_offers_a_way_out(app: Page, server: DemoServer):
+    app.goto(f"http://127.0.0.1:{server.port}/lines/999/at/1")
+    alert = app.get_by_role("alert")
+    expect(alert).to_contain_text("There is no such record")
+    expect(alert).to_contain_text("Go back to the roster")
+
+
+def test_when_the_app_is_stopped_the_screen_says_so_and_recovers(app: Page, server: DemoServer):
+    app.get_by_role("button", name="Incline curl at Spare room").click()
+    wait_for_bench(app)
+    server.stop()
+    app.keyboard.press("Enter")
+    expect(app.get_by_text("The app does not answer").first).to_be_visible()
+    server.start()
+    app.keyboard.press("Enter")
+    expect(app.get_by_text("Taken for Spare room").first).to_be_visible()
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_no_accessibility_faults(app: Page, theme: str):
+    app.evaluate(f"document.documentElement.dataset.theme = '{theme}'")
+    for where in ("roster", "bench"):
+        if where == "bench":
+            app.get_by_role("button", name="Incline curl at Quay Hotel room").click()
+            wait_for_bench(app)
+        app.evaluate(AXE.read_text())
+        found = app.evaluate("async () => (await axe.run()).violations.map(v => v.id + ': ' + v.nodes[0].target)")
+        assert found == [], where

@@ -1,0 +1,201 @@
+"""Laws and judgement of the set-up search on real places."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from oddswap.errors import DomainError
+from oddswap.formats.documents import ClientDoc, PlaceDoc, ProgramDoc
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.profile import SetUp, check_set_up
+from oddswap.mechanics.sources import Room
+from oddswap.mechanics.sources.band import BandPull
+from oddswap.mechanics.sources.cable import CablePull
+from oddswap.mechanics.sources.dumbbell import DumbbellHold, Dumbbells
+from oddswap.store.demo import CLIENTS, document
+from oddswap.swaps.loading import equal_effort, peak_effort, round_to_existing
+from oddswap.swaps.match import covered, lens, lenses, load_part, overlap
+from oddswap.swaps.prescription import Line, Place
+from oddswap.swaps.reasons import cautions, explain
+from oddswap.swaps.search import aim_at, find_swaps
+
+SAME = lens("same_shape")
+
+
+def place(name: str) -> Place:
+    return PlaceDoc.model_validate_json(document(f"place-{name}")).place()
+
+
+def client(name: str) -> Body:
+    return ClientDoc.model_validate_json(document(f"client-{name}")).body()
+
+
+def lines(name: str) -> dict[str, Line]:
+    program = ProgramDoc.model_validate_json(document(f"program-{name}"))
+    return {doc.name: doc.line() for session in program.sessions for doc in session.lines}
+
+
+EVERY_LINE = [(who, name) for who in CLIENTS for name in lines(who)]
+
+
+@pytest.mark.parametrize(("who", "name"), EVERY_LINE)
+def test_a_set_up_is_its_own_best_swap(who, name):
+    line = lines(who)[name]
+    best = find_swaps(line, place("harbour-hall"), client(who), SAME)[0]
+    assert best.match == pytest.approx(100, abs=1e-6)
+    assert best.load.effort_ratio == pytest.approx(1, abs=1e-6)
+    assert best.set_up.sources[0].amount == line.set_up.sources[0].amount
+    assert (best.load.reps_low, best.load.reps_high) == (line.reps_low, line.reps_high)
+
+
+@pytest.mark.parametrize("where", ["quay-hotel", "spare-room"])
+@pytest.mark.parametrize(("who", "name"), EVERY_LINE[::3])
+def test_what_is_offered_keeps_every_limit_and_says_why(who, name, where):
+    line, body = lines(who)[name], client(who)
+    at = place(where)
+    swaps = find_swaps(line, at, body, SAME)
+    assert swaps
+    shown = [round(s.match, 1) for s in swaps]
+    assert shown == sorted(shown, reverse=True)
+    aim = aim_at(line, body)
+    for swap in swaps:
+        check_set_up(swap.set_up, swap.set_up.perform(body))
+        assert 0 < swap.match <= 100
+        source = swap.set_up.sources[0]
+        items = [k for k in at.kit if hasattr(k, "amounts")]
+        assert any(np.isclose(k.amounts(), source.amount).any() for k in items if source.offered_by(k) is not None)
+        assert max(p[2] for p in swap.profile.motion.arm.grip) <= at.room.ceiling
+        assert explain(aim, swap)
+        assert all(c.endswith(".") for c in cautions(swap))
+
+
+def test_more_kit_never_gives_a_worse_best_match():
+    hall, body = place("harbour-hall"), client("ilka")
+    line = lines("ilka")["Cable curl, back to the column"]
+    best = 0.0
+    for count in range(1, len(hall.kit) + 1):
+        match = find_swaps(line, Place("part", hall.room, hall.kit[:count]), body, SAME)[0].match
+        assert match >= best - 1e-9
+        best = match
+
+
+def test_a_cable_behind_beats_bells_for_a_curl_loaded_at_the_start():
+    # Common practice, no source: only a cable or band from behind loads the straight arm.
+    swaps = find_swaps(lines("ilka")["Cable curl, back to the column"], place("quay-hotel"), client("ilka"), SAME)
+    kinds = [s.set_up.sources[0].kind for s in swaps]
+    assert kinds[0] == "cable"
+    assert swaps[0].set_up.sources[0].forward_cm < 0
+    bell = swaps[kinds.index("dumbbell")]
+    assert swaps[0].match - bell.match > 10
+
+
+def test_a_front_raise_is_no_side_delt_lift():
+    swaps = find_swaps(lines("ilka")["Lateral raise, bells"], place("harbour-hall"), client("ilka"), SAME)
+    assert all(s.variant.values["plane_deg"] < 60 for s in swaps[:6])
+
+
+def test_bells_do_not_cross_the_middle():
+    swaps = find_swaps(lines("tobi")["Twin cable fly"], place("harbour-hall"), client("tobi"), SAME)
+    for swap in swaps:
+        if swap.set_up.sources[0].kind == "dumbbell":
+            assert swap.profile.motion.arm.grip[:, 1].max() <= 0.03 + 1e-9
+
+
+def test_a_bigger_client_gets_a_higher_pulley_and_the_same_choice():
+    line = lines("ilka")["Cross-body cable raise"]
+    hotel = place("quay-hotel")
+    small, tall = (find_swaps(line, hotel, Body(s, 70), SAME)[0] for s in (1.62, 1.90))
+    assert small.set_up.movement == tall.set_up.movement
+
+
+def test_kit_out_of_reach_of_the_load_is_marked_down_and_said():
+    line = replace(lines("tobi")["Pad curl"], set_up=SetUp("curl", [DumbbellHold(17.5)]))
+    light = Place("light", Room(4, 4, 2.6), [Dumbbells("b", "bells", [2.0, 4.0])])
+    swaps = find_swaps(line, light, client("tobi"), SAME)
+    reasons = [r.text for r in explain(aim_at(line, client("tobi")), swaps[0])]
+    assert swaps[0].match < 60
+    assert not swaps[0].load.reps_sensible
+    assert any("too light" in r for r in reasons)
+
+
+def test_a_place_with_no_usable_kit_says_so():
+    line = lines("ilka")["Incline curl"]
+    for kit in ([], [k for k in place("spare-room").kit if k.kind in ("bench", "anchor")]):
+        with pytest.raises(DomainError, match="something here must load the biceps") as caught:
+            find_swaps(line, Place("bare", Room(3, 3, 2.4), kit), client("ilka"), SAME)
+        assert caught.value.field == "kit"
+
+
+def test_a_heavy_one_arm_pull_needs_something_to_hold_on_to():
+    swaps = find_swaps(lines("tobi")["Twin cable fly"], place("harbour-hall"), client("tobi"), SAME)
+    standing = [s for s in swaps if s.set_up.stance == "standing" and not s.set_up.both_arms]
+    for swap in standing:
+        level = np.hypot(swap.profile.force[0, :, 0], swap.profile.force[0, :, 1]).max()
+        assert level * swap.profile.motion.arm.grip[:, 2].min() < 97 * 9.81 * 0.22 * 1.91
+
+
+EFFORTS = st.lists(st.tuples(st.floats(-0.2, 0.4), st.floats(0.001, 0.1)), min_size=2, max_size=30).map(np.array)
+
+
+@given(EFFORTS, st.floats(0.5, 2))
+def test_converted_load_meets_the_effort_exactly(poses, effort):
+    own, per_unit = poses.T
+    amount = equal_effort(own, per_unit, effort)
+    assert peak_effort(own, per_unit, amount) == pytest.approx(effort)
+
+
+@given(EFFORTS, st.floats(0.5, 2), st.lists(st.floats(0.5, 60), min_size=1, max_size=20, unique=True))
+def test_rounding_takes_what_exists_and_is_nearest_in_effort(poses, effort, masses):
+    own, per_unit = poses.T
+    existing = np.sort(np.array(masses))
+    wanted = equal_effort(own, per_unit, effort)
+    got = float(round_to_existing(wanted, own, per_unit, effort, existing))
+    off = [abs(np.log(float(peak_effort(own, per_unit, np.array(a))) / effort)) for a in existing]
+    assert got in existing
+    assert off[int(np.flatnonzero(existing == got)[0])] == pytest.approx(min(off), abs=1e-9)
+
+
+SHAPE = st.lists(st.floats(0, 10), min_size=8, max_size=8).map(np.array).filter(lambda s: s.max() > 0.1)
+
+
+@given(SHAPE, SHAPE, st.floats(0.1, 9))
+def test_overlap_is_symmetric_scale_free_and_one_only_for_likes(a, b, k):
+    assert overlap(a, b) == pytest.approx(overlap(b, a))
+    assert overlap(k * a, b) == pytest.approx(overlap(a, b))
+    assert overlap(a, a) == pytest.approx(1)
+    assert 0 <= overlap(a, b) <= 1
+    assert covered(a, a) == 1
+
+
+def test_load_part_falls_evenly_with_the_ratio_either_way():
+    assert load_part(np.array([0.5, 0.7071, 1, 1.4142, 2, 4])) == pytest.approx([0, 0.5, 1, 0.5, 0, 0], abs=1e-3)
+
+
+def test_lens_weights_sum_to_one():
+    assert all(sum(by.weights.values()) == pytest.approx(1) for by in lenses().values())
+
+
+def test_what_cannot_be_names_its_field(column, band):
+    body = Body(1.75, 75)
+
+    def line(source) -> Line:
+        return Line("biceps", SetUp("curl", [source]), 3, 8, 12, 1)
+
+    cases = [
+        (CablePull(column, 31, 50, 10, 10), "set_up.sources.0.hole", "has holes 1 to 23"),
+        (CablePull(column, 3, 50, 10, 500), "set_up.sources.0.stack_kg", "goes from 1 to 120 kg"),
+        (CablePull(column, 8, 15, 25, 10), "set_up.sources.0.forward_cm", "stays taut only while"),
+        (BandPull(band, 3, 260, 0), "set_up.sources.0.forward_cm", "may be stretched to 150 cm"),
+        (BandPull(band, 3, 40, 0, 2), "set_up.sources.0.strands", "there are 1 of long band"),
+    ]
+    for source, field, limit in cases:
+        with pytest.raises(DomainError) as caught:
+            aim_at(line(source), body)
+        assert caught.value.field == field
+        assert limit in caught.value.limit
+        assert caught.value.way_out
