@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import pytest
-from browser import ARGUMENTS, CHROMIUM, DemoServer, environment
 from playwright.sync_api import Page
+
+from browser import ARGUMENTS, CHROMIUM, DemoServer, environment
 
 
 @pytest.fixture(scope="session")

@@ -6,8 +6,9 @@ import re
 from pathlib import Path
 
 import pytest
-from browser import DemoServer
 from playwright.sync_api import Page, expect
+
+from browser import DemoServer
 
 pytestmark = pytest.mark.browser
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
