@@ -1,18 +1,12 @@
-"""Things many tests need: a client, some kit, and shapes of set-ups."""
+"""Things many tests need: a client and some kit."""
 
 from __future__ import annotations
-
-import sys
-from pathlib import Path
 
 import pytest
 
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.profile import Profile
 from oddswap.mechanics.sources.band import Band, PullPoint
 from oddswap.mechanics.sources.cable import CableColumn
-
-sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "tools"))
 
 
 @pytest.fixture
@@ -29,8 +23,3 @@ def column() -> CableColumn:
 def band() -> Band:
     points = [PullPoint(length, force) for length, force in [(50, 0), (60, 12), (80, 26), (110, 40), (150, 60)]]
     return Band("band", "long band", points, 150)
-
-
-def row(profile: Profile, group: str) -> int:
-    """Index of a muscle group in a profile."""
-    return [g.id for g in profile.groups].index(group)

@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from conftest import row
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import unit
 from oddswap.mechanics.attachment import strand_tensions
@@ -15,6 +14,11 @@ from oddswap.mechanics.sources.dumbbell import DumbbellHold
 
 pytestmark = pytest.mark.fact
 FINE = 181
+
+
+def row(p, group: str) -> int:
+    """Index of a muscle group in a profile."""
+    return [g.id for g in p.groups].index(group)
 
 
 def elevation(p):
