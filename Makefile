@@ -76,7 +76,7 @@ test: ## every check: fast ones first, then the browser
 	@$(MAKE) browser
 
 bench: $(STAMPS)/dev ## speed, side by side with a general-purpose engine
-	$(BIN)/python bench/run.py
+	PYTHONPATH=tools $(BIN)/python bench/run.py
 
 shots: $(STAMPS)/dev build /usr/bin/chromium ## refresh docs/screenshots from the demo data
 	$(BIN)/python tools/shots.py

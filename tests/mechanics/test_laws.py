@@ -115,7 +115,7 @@ def test_segment_distance_is_the_least_over_both_segments(a0, a1, b0, b1):
     got = float(segment_distance(a0, a1, b0, b1))
     t = np.linspace(0, 1, 60)[:, None]
     brute = np.linalg.norm((a0 + t * (a1 - a0))[:, None] - (b0 + t * (b1 - b0))[None], axis=-1).min()
-    assert got <= brute + 1e-9
+    assert got <= brute + 1e-6  # m; segments under a micrometre count as points
     assert brute - got < 0.12
 
 

@@ -35,10 +35,14 @@ def peak_effort(own: Floats, per_unit: Floats, amount: Floats) -> Floats:
 
 
 def round_to_existing(wanted: Floats, own: Floats, per_unit: Floats, effort: float, existing: Floats) -> Floats:
-    """Of the amounts that exist, the one beside ``wanted`` whose peak effort is nearer the aim, by ratio; (...)."""
+    """Of the amounts that exist, the one beside ``wanted`` whose peak effort is nearer the aim, by ratio; (...).
+
+    Too heavy counts more than too light: it costs repetitions where too light only adds some.
+    """
     above = np.clip(np.searchsorted(existing, wanted - 1e-9), 0, len(existing) - 1)
     pair = existing[np.stack([np.maximum(above - 1, 0), above])]
-    off = np.abs(np.log(np.stack([peak_effort(own, per_unit, a) for a in pair]) / effort))
+    off = np.log(np.stack([peak_effort(own, per_unit, a) for a in pair]) / effort)
+    off = np.where(off > 0, rules("loading")["rounding"]["heavier_counts"] * off, -off)
     # Of two equally far the lighter one, which comes first.
     return np.asarray(np.take_along_axis(pair, np.argmin(off, axis=0)[None], axis=0)[0])
 
