@@ -31,9 +31,8 @@ def show(name: str, value: float, unit: str, goal: float | None = None) -> None:
 
 def seconds(work: Callable[[], object], least: float = 0.3) -> float:
     """Seconds one run takes: the best of several within about ``least`` seconds."""
-    work()
     best, spent = np.inf, 0.0
-    while spent < least:
+    while spent <= least:
         start = time.perf_counter()
         work()
         took = time.perf_counter() - start

@@ -112,7 +112,10 @@
       <a class="hover:text-ink" href={p('/clients/:client', { params: { client: String(bench.client.id) } })}>
         {bench.client.client.name}
       </a>
-      <span aria-hidden="true"> / </span>{bench.line.session}<span aria-hidden="true"> / </span>
+      <span class="px-1.5" aria-hidden="true">/</span>{bench.line.session}<span
+        class="px-1.5"
+        aria-hidden="true">/</span
+      >
       <span class="font-semibold text-ink">line {bench.index + 1} of {bench.lines.length}</span>
     {/if}
   {/snippet}

@@ -27,7 +27,7 @@
   <dd>
     <span class="font-bold">{swap.load.words}</span>
     {#if swap.load.likely}
-      <span class="text-xs text-muted">likely {swap.load.likely}</span>
+      <span class="text-xs text-muted">equal effort: {swap.load.likely}</span>
     {/if}
   </dd>
   <dt class="text-muted">First time</dt>
