@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import sys
 import tempfile
 from collections.abc import Callable
@@ -28,7 +29,7 @@ def roster(page: Page) -> None:
 def take(page: Page) -> None:
     """Accept the best swap."""
     page.get_by_role("button", name="Take this swap").click()
-    page.get_by_text("Taken for").first.wait_for()
+    page.get_by_text(re.compile("^Taken for")).first.wait_for()
 
 
 def bench(line: str, place: str, keys: str = "") -> Callable[[Page], None]:

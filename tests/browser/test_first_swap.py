@@ -51,7 +51,7 @@ def test_find_compare_and_take_a_swap_by_keyboard_alone(app: Page, server: DemoS
     expect(app.get_by_role("dialog")).to_contain_text("likeness of the load shapes")
     app.keyboard.press("Escape")
     app.keyboard.press("Enter")
-    expect(app.get_by_text("Taken for Quay Hotel room").first).to_be_visible()
+    expect(app.get_by_text(re.compile("^Taken for Quay Hotel room")).first).to_be_visible()
 
     server.stop()
     server.start()
@@ -144,7 +144,7 @@ def test_when_the_app_is_stopped_the_screen_says_so_and_recovers(app: Page, serv
     expect(app.get_by_text("The app does not answer").first).to_be_visible()
     server.start()
     app.keyboard.press("Enter")
-    expect(app.get_by_text("Taken for Spare room").first).to_be_visible()
+    expect(app.get_by_text(re.compile("^Taken for Spare room")).first).to_be_visible()
 
 
 @pytest.mark.parametrize("theme", ["light", "dark"])
