@@ -5,6 +5,8 @@ SHELL := /bin/bash
 MAKEFLAGS += --no-print-directory
 export UV_PYTHON_DOWNLOADS := never
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD := 1
+# The matrices are small and two tests run at a time: more threads would only wait for each other.
+export OPENBLAS_NUM_THREADS := 1
 
 BIN := .venv/bin
 UV := $(BIN)/uv pip

@@ -86,13 +86,14 @@ def show_profile(options: argparse.Namespace) -> None:
         print(result.model_dump_json(indent=2))
         return
     force = [sum((f[i][k] for f in (p.force_n for p in result.pulls)), 0.0) for i in range(len(result.part)) for k in range(3)]
-    torques = list(result.torques_nm)
+    # The joint that the movement is read off, and its neighbours; the girdle's and trunk's are in the JSON.
+    torques = [t for t in result.torques_nm if not t.startswith(("girdle", "trunk"))] or list(result.torques_nm)
     rows = [
         [result.reading[i], *(result.torques_nm[t][i] for t in torques), *force[3 * i : 3 * i + 3]]
         for i in range(0, len(result.part), 3)
     ]
     print(tabulate(rows, ["pose", *(f"{t} N·m" for t in torques), "Fx N", "Fy N", "Fz N"], floatfmt=".1f"))
-    loaded = {g: t for g, t in result.targets.items() if max(t.effective_nm) > 0.5}
+    loaded = {g: t for g, t in result.targets.items() if max(t.effective_nm) > 0.5 and max(t.effort) >= 0.05}
     print()
     rows = [
         [t.name, f"{t.length[0]:.2f} to {t.length[-1]:.2f}", max(t.effective_nm), f"{max(t.effort):.0%}"]

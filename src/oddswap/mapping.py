@@ -8,7 +8,9 @@ from typing import TypeVar
 
 from oddswap.errors import DomainError
 from oddswap.formats.documents import ClientDoc, LineDoc, PlaceDoc, ProgramDoc, check_program
-from oddswap.formats.results import MatchDoc, SwapsDoc, match_doc
+from oddswap.formats.results import ExampleDoc, MatchDoc, SwapsDoc, match_doc
+from oddswap.mechanics.movements import movement
+from oddswap.swaps.library import example, variants_of
 from oddswap.swaps.match import lens
 from oddswap.swaps.search import aim_at, find_swaps
 
@@ -36,6 +38,26 @@ def _match(client: str, line: str, place: str, lens_id: str, curves: bool) -> Ma
     aim = under("line", lambda: aim_at(prescribed, body))
     swaps = under("place", lambda: find_swaps(prescribed, room, body, by))
     return match_doc(line_doc.name, place_doc.name, aim, swaps, by, curves)
+
+
+def movement_example(client: ClientDoc, name: str, way: int, kit: str) -> ExampleDoc:
+    """A movement of the library on generic kit for a client.
+
+    Raises:
+        DomainError: With the field, where there is no such movement, way or kit, or this client cannot do it.
+    """
+    return _example(client.model_dump_json(), name, way, kit)
+
+
+@lru_cache(maxsize=256)
+def _example(client: str, name: str, way: int, kit: str) -> ExampleDoc:
+    doc = ClientDoc.model_validate_json(client)
+    kind = movement(name)
+    variants = variants_of(kind)
+    if not 0 <= way < len(variants):
+        raise DomainError("way", way, f"{kind.name} has the ways 0 to {len(variants) - 1}", "Pick one of these")
+    body = under("client", doc.body)
+    return ExampleDoc.of(doc.name, variants[way], example(body, kind, variants[way], kit))
 
 
 def match_program(client: ClientDoc, program: ProgramDoc, place: PlaceDoc, lens_id: str) -> SwapsDoc:

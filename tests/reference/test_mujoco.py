@@ -6,14 +6,15 @@ import mujoco
 import numpy as np
 import pytest
 
-from oddswap.mechanics.arm import path_from_coordinates, place_arm, turn, unit
+from oddswap.mechanics.arm import path_from_coordinates, turn, unit
 from oddswap.mechanics.body import GRAVITY, Body
-from oddswap.mechanics.motion import Motion
-from oddswap.mechanics.muscles import muscle_table
-from oddswap.mechanics.posture import Stance, take
+from oddswap.mechanics.motion import Motion, Push, posed
+from oddswap.mechanics.movements import movement
+from oddswap.mechanics.movements.base import Path
 from oddswap.mechanics.sources.band import Elastic
 from oddswap.mechanics.sources.cable import Cable
 from oddswap.mechanics.sources.dumbbell import Weight
+from oddswap.mechanics.stance import Stance
 
 pytestmark = pytest.mark.reference
 POSES = 200
@@ -25,11 +26,8 @@ def random_motion(body: Body, seed: int, recline: float) -> Motion:
     rng = np.random.default_rng(seed)
     span = np.radians([[-60, 120], [5, 160], [-70, 70], [5, 135], [-80, 80]])
     coords = rng.uniform(*span.T, (POSES, 5))
-    posture = take(body, Stance("bench", recline))
-    torso = np.broadcast_to(posture.torso, (POSES, 3, 3))
-    path = path_from_coordinates(coords)
-    arm = place_arm(body, path, np.broadcast_to(posture.shoulder, (POSES, 3)), torso)
-    return Motion(body, posture, np.linspace(0, 1, POSES), coords, arm, muscle_table().evaluate(coords), False)
+    path = Path(np.linspace(0, 1, POSES), arm=path_from_coordinates(coords))
+    return posed(body, movement("curl"), {}, Stance("bench", recline), path, False, True)
 
 
 def model(body: Body, motion: Motion, pulley: np.ndarray, bell: float, stiffness: float) -> mujoco.MjModel:
@@ -41,7 +39,7 @@ def model(body: Body, motion: Motion, pulley: np.ndarray, bell: float, stiffness
     def lump(z: float, mass: float) -> str:
         return f'<inertial pos="0 0 {-z}" mass="{mass}" diaginertia="1e-9 1e-9 1e-9"/>'
 
-    where = " ".join(str(v) for v in motion.posture.shoulder)
+    where = " ".join(str(v) for v in motion.arm.shoulder[0])
     far = " ".join(str(v) for v in pulley)
     hand = f'<body pos="0 0 {-fore}">{lump(centres[2], masses[2])}'
     hand += f'<body pos="0 0 {-grip}"><site name="fist"/>{lump(0, bell) if bell else lump(0, 1e-12)}</body></body>'
@@ -60,8 +58,8 @@ def model(body: Body, motion: Motion, pulley: np.ndarray, bell: float, stiffness
 def inverse(m: mujoco.MjModel, motion: Motion, tension: float) -> np.ndarray:
     """Torques that hold every pose still, (pose, 5): shoulder in the torso frame, elbow, forearm."""
     d = mujoco.MjData(m)
-    path = path_from_coordinates(motion.coords)
-    torso = motion.posture.torso
+    path = path_from_coordinates(motion.coords["arm"])
+    torso = motion.skeleton.torso[0]
     out = np.zeros((POSES, 5))
     for i in range(POSES):
         u = unit(path.upper_arm[i])
@@ -69,7 +67,7 @@ def inverse(m: mujoco.MjModel, motion: Motion, tension: float) -> np.ndarray:
         # MuJoCo's arm hangs along -z with the pit toward +x: columns are the humerus frame in the world.
         humerus = torso @ np.stack([pit, np.cross(-u, pit), -u], axis=-1)
         mujoco.mju_mat2Quat(d.qpos[:4], humerus.ravel())
-        d.qpos[4], d.qpos[5] = motion.coords[i, 3], motion.coords[i, 4]
+        d.qpos[4], d.qpos[5] = motion.coords["arm"][i, 3], motion.coords["arm"][i, 4]
         d.qvel[:] = d.qacc[:] = 0
         if m.nu:
             d.ctrl[0] = -tension
@@ -82,7 +80,7 @@ def inverse(m: mujoco.MjModel, motion: Motion, tension: float) -> np.ndarray:
 
 
 def ours(motion: Motion, force: np.ndarray) -> np.ndarray:
-    return -(motion.weight_moment + motion.grip_moment(force[0]))
+    return -(motion.weight_moment["arm"] + motion.moment("arm", Push("hand", motion.arm.grip, force[0])))
 
 
 @pytest.mark.parametrize("recline", [0.0, 0.6, np.pi / 2])
@@ -111,12 +109,12 @@ def test_arm_positions_agree(body):
     motion = random_motion(body, 5, 0.6)
     m = model(body, motion, np.array([1.0, -2.0, 1.0]), 5.0, 0)
     d = mujoco.MjData(m)
-    path = path_from_coordinates(motion.coords)
+    path = path_from_coordinates(motion.coords["arm"])
     for i in range(0, POSES, 20):
         u, pit = unit(path.upper_arm[i]), unit(path.pit[i])
-        humerus = motion.posture.torso @ np.stack([pit, np.cross(-u, pit), -u], axis=-1)
+        humerus = motion.skeleton.torso[0] @ np.stack([pit, np.cross(-u, pit), -u], axis=-1)
         mujoco.mju_mat2Quat(d.qpos[:4], humerus.ravel())
-        d.qpos[4] = motion.coords[i, 3]
+        d.qpos[4] = motion.coords["arm"][i, 3]
         mujoco.mj_kinematics(m, d)
         assert d.site("fist").xpos == pytest.approx(motion.arm.grip[i], abs=1e-9)
     assert turn(np.array([0.0, 0, 1]), np.array(np.pi / 2), np.array([1.0, 0, 0])) == pytest.approx([0, 1, 0], abs=1e-12)

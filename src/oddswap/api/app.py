@@ -18,8 +18,9 @@ from oddswap.api.views import ClientView, LineView, RosterView, StoredPlace, Tak
 from oddswap.errors import DomainError
 from oddswap.formats.documents import ClientDoc, ClientSetUpDoc, PlaceDoc, ProgramDoc, schema
 from oddswap.formats.problems import Fault, Problem, domain_fault, reading_faults
-from oddswap.formats.results import MatchDoc, ProfileDoc, SwapDoc, SwapsDoc
-from oddswap.mapping import match_line, match_program, under
+from oddswap.formats.results import ExampleDoc, MatchDoc, MovementDoc, ProfileDoc, SwapDoc, SwapsDoc
+from oddswap.mapping import match_line, match_program, movement_example, under
+from oddswap.mechanics.movements import movements
 from oddswap.mechanics.profile import profile
 from oddswap.store import records
 from oddswap.store.records import MissingError
@@ -54,6 +55,23 @@ class Health(BaseModel):
 
     status: str
     version: str
+
+
+@router.get("/movements", tags=["library"])
+def movement_list() -> list[MovementDoc]:
+    """Every movement with its ways and the generic kit that loads them."""
+    return [MovementDoc.of(kind) for kind in sorted(movements().values(), key=lambda m: m.name)]
+
+
+@router.get("/movements/{name}", tags=["library"])
+def movement_example_for(
+    name: str,
+    client: int,
+    kit: Annotated[str, Query(description="Generic kit, one of the way's own")],
+    way: Annotated[int, Query(description="Place in the movement's list of ways")] = 0,
+) -> ExampleDoc:
+    """A movement on generic kit for one client: figure, curves, who carries the load."""
+    return movement_example(records.client(client).document, name, way, kit)
 
 
 @router.get("/health", tags=["service"])

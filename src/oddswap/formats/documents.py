@@ -13,6 +13,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.profile import SetUp
 from oddswap.mechanics.sources import KitItem, Room, Setting, kit_classes, setting_classes
+from oddswap.mechanics.stance import StanceKind
 from oddswap.swaps.prescription import Line, Place
 
 if TYPE_CHECKING:
@@ -68,6 +69,10 @@ class ClientDoc(Document):
     """Body mass, kg; 30 to 250."""
     sex: Literal["female", "male"]
     """Which published segment table fits."""
+    measured_cm: dict[str, float] = {}
+    """The client's own segment lengths, cm, joint centre to joint centre; they override the table."""
+    ranges_deg: dict[str, tuple[float, float]] = {}
+    """The client's own ends of joint ranges, degrees; they narrow the norms."""
 
     def body(self) -> Body:
         """The client in the core's terms.
@@ -75,7 +80,8 @@ class ClientDoc(Document):
         Raises:
             DomainError: For a size outside the body tables.
         """
-        return Body(self.stature_cm / 100, self.mass_kg, self.sex)
+        measured = {k: v / 100 for k, v in self.measured_cm.items()}
+        return Body(self.stature_cm / 100, self.mass_kg, self.sex, measured, self.ranges_deg)
 
 
 class SetUpDoc(Document):
@@ -87,7 +93,7 @@ class SetUpDoc(Document):
     """Movement id."""
     parameters: dict[str, float] = {}
     """Parameter values; what is missing takes the movement's default."""
-    stance: Literal["standing", "bench"] = "standing"
+    stance: StanceKind = "standing"
     """What carries the body."""
     recline_deg: float = Field(default=90.0, ge=0, le=90)
     """Spine to floor, degrees: 90 upright, 0 lying; on a bench the notch."""
@@ -95,8 +101,8 @@ class SetUpDoc(Document):
     """Height of the bench's seat, cm."""
     pad: bool = False
     """Whether an arm pad carries the upper arm."""
-    sources: list[AnySetting] = Field(min_length=1, max_length=4)
-    """Load sources on the working hand; they add up."""
+    sources: list[AnySetting] = Field(max_length=4)
+    """Load sources; they add up. None where the body is its own load."""
 
     def set_up(self) -> SetUp:
         """The set-up in the core's terms."""

@@ -8,12 +8,14 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict
 
 from oddswap.formats.documents import SetUpDoc
-from oddswap.mechanics.arm import COORDINATES, MOMENT_AXES
 from oddswap.mechanics.figure import figure
-from oddswap.mechanics.movements import Variant, movement
-from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.judgement import gives_out_first, helpers
+from oddswap.mechanics.motion import COORDINATES
+from oddswap.mechanics.movements import Movement, Variant, movement
+from oddswap.mechanics.muscles import AXES, muscle_table
 from oddswap.mechanics.profile import Profile, SetUp, bin_edges
 from oddswap.mechanics.types import Floats
+from oddswap.swaps.library import kits_of, variants_of
 from oddswap.swaps.reasons import cautions, explain
 from oddswap.swaps.search import Aim, Swap, key_of, movement_name
 
@@ -58,8 +60,12 @@ class Pull(Result):
     """What it looks like."""
     ends_m: list[list[float]]
     """Far ends of its line, one per working arm; empty for weight."""
+    at_m: list[list[float]]
+    """Where it bears on the right side at every pose."""
     force_n: list[list[float]]
-    """Force on the right hand at every pose, N, world axes x forward, y left, z up."""
+    """Force there at every pose, N, world axes x forward, y left, z up."""
+    mirrored: bool
+    """Whether the left side is loaded alike."""
 
 
 class Slab(Result):
@@ -81,9 +87,9 @@ class ProfileDoc(Result):
     reading: list[str]
     """The moving joint's angle in words at every pose."""
     joint_angles_deg: dict[str, list[float]]
-    """Shoulder plane of elevation, elevation, axial rotation; elbow flexion; pronation."""
+    """Joint coordinates of the regions that move: shoulder, elbow, forearm; hip, knee, ankle; trunk; girdle."""
     torques_nm: dict[str, list[float]]
-    """Torque that the muscles must give, by joint and axis; the shoulder's axes are the torso's."""
+    """Torque that the muscles must give, by joint and axis; the shoulder's axes are the torso's, the hip's the pelvis's."""
     targets: dict[str, TargetCurves]
     """By muscle group."""
     length_bins: list[float]
@@ -104,7 +110,10 @@ class ProfileDoc(Result):
         table, motion = muscle_table(), profile.motion
         kind = movement(set_up.movement)
         drawn = figure(set_up, profile)
-        lengths = motion.muscles.length * table.stature_scale(motion.body) * 100
+        scale = table.stature_scale(motion.body) * 100
+        lengths = {
+            n: motion.muscles[r].length[:, i] * scale for r in motion.regions for i, n in enumerate(table.regions[r].names)
+        }
         targets = {
             g.id: TargetCurves(
                 name=g.name,
@@ -118,13 +127,24 @@ class ProfileDoc(Result):
         return ProfileDoc(
             part=rounded(motion.part, 4),
             reading=[kind.reading_words.format(f"{a:.0f}") for a in kind.reading(motion.coords)],
-            joint_angles_deg={n: rounded(np.degrees(motion.coords[:, i]), 2) for i, n in enumerate(COORDINATES)},
-            torques_nm={n: rounded(profile.demand[:, i], 3) for i, n in enumerate(MOMENT_AXES)},
+            joint_angles_deg={
+                n: rounded(np.degrees(motion.coords[r][:, i]), 2) for r in motion.regions for i, n in enumerate(COORDINATES[r])
+            },
+            torques_nm={n: rounded(profile.demand[r][:, i], 3) for r in motion.regions for i, n in enumerate(AXES[r])},
             targets=targets,
             length_bins=rounded(bin_edges(), 4),
-            muscle_lengths_cm={n: rounded(lengths[:, i], 2) for i, n in enumerate(table.names)},
+            muscle_lengths_cm={n: rounded(v, 2) for n, v in lengths.items()},
             positions_m={n: rounded(v, 4) for n, v in drawn.joints.items()},
-            pulls=[Pull(prop=p.prop, ends_m=rounded(p.ends, 4), force_n=rounded(p.force, 3)) for p in drawn.pulls],
+            pulls=[
+                Pull(
+                    prop=p.prop,
+                    ends_m=rounded(p.ends, 4),
+                    at_m=rounded(p.at, 4),
+                    force_n=rounded(p.force, 3),
+                    mirrored=p.mirrored,
+                )
+                for p in drawn.pulls
+            ],
             slabs=[
                 Slab(
                     kind=s.kind,
@@ -241,6 +261,15 @@ def support_rows(variant: Variant) -> list[RowDoc]:
     """Bench, pad or floor, in words."""
     if variant.pad:
         return [RowDoc(what="Support", value="upper arm on the pad")]
+    words = {
+        "bent": f"bent over, trunk {variant.recline_deg:.0f}° above level",
+        "chest_pad": f"face down, pad at {variant.recline_deg:.0f}°" if variant.recline_deg > 5 else "face down, flat",
+        "kneeling": "kneeling, hips tall",
+        "hanging": "hanging from the hands",
+        "floor": "on the floor",
+    }
+    if variant.stance in words:
+        return [RowDoc(what="Carried", value=words[variant.stance])]
     if variant.stance == "bench":
         return [RowDoc(what="Bench", value=f"rest at {variant.recline_deg:.0f}°" if variant.recline_deg > 5 else "flat")]
     return [RowDoc(what="Stand", value="feet staggered, hips square")]
@@ -330,5 +359,106 @@ class SwapsDoc(Result):
     lines: list[MatchDoc]
 
 
-RESULTS: dict[str, type[BaseModel]] = {"profile": ProfileDoc, "match": MatchDoc, "swaps": SwapsDoc}
+class HelperDoc(Result):
+    """How much of a joint's load a muscle group carries."""
+
+    group: str
+    name: str
+    joint: str
+    share: float
+    """Mean part of what is given at the joint, to the nearest 0.05."""
+    band: Literal["main", "strong", "some", "little"]
+    confidence: Literal["high", "medium", "low"]
+
+
+class ChoiceDoc(Result):
+    """Something to pick, with its name for people."""
+
+    id: str
+    name: str
+
+
+class MovementDoc(Result):
+    """A movement as listed in the library."""
+
+    id: str
+    name: str
+    family: str
+    targets: list[ChoiceDoc]
+    ways: list[str]
+    """Titles of its variants; the place in this list names one."""
+    kits: list[list[ChoiceDoc]]
+    """Generic kit that loads each variant, the most usual first."""
+
+    @staticmethod
+    def of(kind: Movement) -> MovementDoc:
+        """The document of a movement."""
+        groups = muscle_table().groups
+        variants = variants_of(kind)
+        return MovementDoc(
+            id=kind.id,
+            name=kind.name,
+            family=kind.family,
+            targets=[ChoiceDoc(id=t, name=groups[t].name) for t in kind.targets],
+            ways=[kind.title(v) for v in variants],
+            kits=[[ChoiceDoc(id=k.id, name=k.name) for k in kits_of(kind, v)] for v in variants],
+        )
+
+
+class ExampleDoc(Result):
+    """A movement on generic kit for one client, with its curves and who carries them."""
+
+    format: Literal["odd-swap/example/1"] = "odd-swap/example/1"
+    movement: str
+    title: str
+    client: str
+    load: str
+    rows: list[RowDoc]
+    cues: list[str]
+    cautions: list[str]
+    helpers: list[HelperDoc]
+    doubtful: list[bool]
+    """Poses at which the shares are not to be believed."""
+    first_to_give_out: str
+    first_effort: float
+    """Its peak demand over what it can give."""
+    effort: list[float]
+    """Effort curve: what the most loaded muscle is asked for over what it can give, at every pose."""
+    resistance: dict[str, list[float]]
+    """Size of the torque at each loaded joint at every pose, N·m."""
+    profile: ProfileDoc
+
+    @staticmethod
+    def of(client: str, variant: Variant, computed: Profile) -> ExampleDoc:
+        """The document of a library example."""
+        kind, set_up = computed.motion.movement, computed.set_up
+        who = helpers(computed)
+        first = gives_out_first(computed)
+        main = muscle_table().groups[kind.targets[0]].region
+        joints = list(dict.fromkeys((h.group.region, h.joint) for h in who))
+        demand = {j: np.linalg.norm(computed.demand[r][:, [a.startswith(j) for a in AXES[r]]], axis=1) for r, j in joints}
+        return ExampleDoc(
+            movement=kind.id,
+            title=kind.title(variant),
+            client=client,
+            load=" + ".join(s.amount_words(s.amount) for s in set_up.sources) or "own bodyweight",
+            rows=set_up_rows(set_up, variant),
+            cues=kind.cues(variant),
+            cautions=[*kind.cautions(variant), *(c for s in set_up.sources for c in s.cautions())],
+            helpers=[
+                HelperDoc(
+                    group=h.group.id, name=h.group.name, joint=h.joint, share=h.share, band=h.band, confidence=h.confidence
+                )
+                for h in who
+            ],
+            doubtful=computed.doubt(main).tolist(),
+            first_to_give_out=first.name,
+            first_effort=round(first.effort, 3),
+            effort=rounded(computed.effort_of_all(kind.targets[0]), 4),
+            resistance={j: rounded(v, 2) for j, v in demand.items()},
+            profile=ProfileDoc.of(set_up, computed),
+        )
+
+
+RESULTS: dict[str, type[BaseModel]] = {"profile": ProfileDoc, "match": MatchDoc, "swaps": SwapsDoc, "example": ExampleDoc}
 """Documents that come out, by name."""

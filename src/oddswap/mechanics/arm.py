@@ -18,7 +18,7 @@ from oddswap.mechanics.types import Floats
 DOWN = np.array([0.0, 0.0, -1.0])
 COORDINATES = ("plane", "elevation", "rotation", "elbow", "pronation")
 MOMENT_AXES = ("shoulder x", "shoulder y", "shoulder z", "elbow flexion", "forearm pronation")
-"""What the five components of every moment and leverage vector are about, in this order."""
+"""What the five components of the arm's moments are about, in this order."""
 
 
 def unit(v: Floats) -> Floats:
@@ -46,7 +46,7 @@ def turn(axis: Floats, angle: Floats, v: Floats) -> Floats:
 
 
 def slerp(start: Floats, end: Floats, s: Floats) -> Floats:
-    """Directions along the great circle from ``start`` to ``end`` (xyz) at parts ``s`` (pose,) of the way."""
+    """Directions along the great circle from ``start`` to ``end``, (xyz,) or (pose, xyz), at parts ``s`` (pose,) of the way."""
     angle = np.arccos(np.clip(dot(start, end), -1, 1))
     axis = unit(cross(start, end))
     return turn(np.broadcast_to(axis, (*s.shape, 3)), s * angle, np.broadcast_to(start, (*s.shape, 3)))

@@ -33,7 +33,7 @@ def line_clearance(motion: Motion, far_end: Floats) -> Floats:
         motion: The movement; its hands are where the line starts.
         far_end: Pulley or anchor, m, (placement..., xyz).
     """
-    body, joints = motion.body, motion.posture.joints
+    body, joints = motion.body, {k: v[::3] for k, v in motion.joints.items()}
     capsules = [
         (joints["hips"], joints["shoulders"], body.own("trunk_radius")),
         (joints["neck"], joints["head"], body.own("head_radius")),
@@ -53,7 +53,7 @@ def bench_clearance(motion: Motion, far_end: Floats) -> Floats:
         motion: The movement; without a bench there is no limit.
         far_end: Pulley or anchor, m, (placement..., xyz).
     """
-    stance = motion.posture.stance
+    stance = motion.stance
     if stance.kind != "bench":
         return np.full(far_end.shape[:-1], np.inf)
     bench = tables()["bench"]
@@ -77,7 +77,7 @@ def standing_hold(motion: Motion, force: Floats, both_arms: bool) -> Floats:
     Returns:
         Least over poses, (placement...).
     """
-    if motion.posture.stance.kind != "standing":
+    if motion.stance.kind != "standing":
         return np.full(force.shape[:-2], np.inf)
     level = 2 * np.abs(force[..., 0]) if both_arms else np.hypot(force[..., 0], force[..., 1])
     base = tables()["balance"]["half_base"] * motion.body.stature

@@ -1,4 +1,4 @@
-"""What a drawing of a set-up needs: joints, lines of pull, force and moment arm at every pose. Numbers only."""
+"""What a drawing of a set-up needs: joints, lines of pull, cushions, and the lever about the joint that matters."""
 
 from __future__ import annotations
 
@@ -8,13 +8,12 @@ from typing import Any
 import numpy as np
 
 from oddswap.mechanics.arm import dot, unit
-from oddswap.mechanics.movements import movement
-from oddswap.mechanics.posture import left_arm
-from oddswap.mechanics.profile import Profile, SetUp
+from oddswap.mechanics.motion import Motion
+from oddswap.mechanics.profile import Profile, SetUp, contact_of
+from oddswap.mechanics.skeleton import MIRROR
 from oddswap.mechanics.types import Floats
 
 FORWARD = np.array([1.0, 0.0, 0.0])
-MIRROR = np.array([1.0, -1.0, 1.0])
 
 
 @dataclass(frozen=True)
@@ -23,18 +22,22 @@ class Pull:
 
     Args:
         prop: What it looks like: ``kind`` and figures.
-        ends: Far ends of its line, one per working arm, m, (arm, xyz); empty for weight.
-        force: Force on the right hand, N, (pose, xyz).
+        ends: Far ends of its line, one per working side, m, (side, xyz); empty for weight.
+        at: Where it bears on the right side, m, (pose, xyz).
+        force: Force there, N, (pose, xyz).
+        mirrored: Whether the left side is loaded alike.
     """
 
     prop: dict[str, Any]
     ends: Floats
+    at: Floats
     force: Floats
+    mirrored: bool
 
 
 @dataclass(frozen=True)
 class Slab:
-    """A cushion of a bench or pad: a flat box about a line, m."""
+    """A cushion of a bench or pad, a step or a bar's rest: a flat box about a line, m."""
 
     kind: str
     start: Floats
@@ -67,37 +70,62 @@ class Figure:
 def figure(set_up: SetUp, profile: Profile) -> Figure:
     """The drawing's numbers of a profile."""
     motion = profile.motion
-    shape = motion.arm.grip.shape
-    quiet = {k: np.broadcast_to(v, shape) for k, v in motion.posture.joints.items()}
-    left = left_arm(motion.posture, motion.arm, set_up.both_arms, motion.body)
-    working = {"right elbow": motion.arm.elbow, "right wrist": motion.arm.wrist, "right grip": motion.arm.grip}
-    # A hand's breadth along the thumb shows which way a handle lies in the fist.
-    working["right thumb"] = motion.arm.grip + 0.1 * motion.arm.thumb
-    if set_up.both_arms:
-        left["left thumb"] = working["right thumb"] * MIRROR
-    joints = quiet | left | working
     pulls = []
-    for source, force in zip(set_up.sources, profile.force, strict=True):
-        end = source.law().far_end
-        ends = np.empty((0, 3)) if end is None else np.stack([end, end * MIRROR] if source.both_arms else [end])
-        pulls.append(Pull(source.prop(), ends, force))
-    hinge = joints[movement(set_up.movement).hinge]
-    along = unit(profile.force.sum(axis=0))
-    foot = motion.arm.grip + dot(hinge - motion.arm.grip, along)[:, None] * along
-    return Figure(joints, pulls, slabs(set_up, profile), hinge, foot, np.linalg.norm(foot - hinge, axis=-1))
+    for source, push in zip(set_up.sources, profile.pushes, strict=True):
+        end = None if hasattr(source, "law_at") else source.law().far_end
+        sides = getattr(source, "use", "one") in ("pair", "crossed")
+        ends = np.empty((0, 3)) if end is None else np.stack([end, end * MIRROR] if sides else [end])
+        pulls.append(Pull(source.prop(), ends, contact_of(source, motion)[1], push.force, push.mirrored))
+    hinge = motion.joints[motion.movement.hinge]
+    at, force = acting(profile)
+    along = unit(force)
+    foot = at + dot(hinge - at, along)[:, None] * along
+    return Figure(motion.joints, pulls, slabs(set_up, motion), hinge, foot, np.linalg.norm(foot - hinge, axis=-1))
 
 
-def slabs(set_up: SetUp, profile: Profile) -> list[Slab]:
-    """Seat and back rest of a bench, and the arm pad."""
+def acting(profile: Profile) -> tuple[Floats, Floats]:
+    """The force whose lever is drawn, and its point, (pose, xyz) each: the load's, or the support's under the limb."""
     motion = profile.motion
-    stance, joints, body = motion.posture.stance, motion.posture.joints, motion.body
-    ahead, spine = motion.posture.torso[:, 0], motion.posture.torso[:, 2]
+    if profile.pushes and motion.way.support in ("seat", "hands"):
+        return profile.pushes[0].point, profile.force.sum(axis=0)
+    weights = np.zeros_like(motion.skeleton.centres)
+    weights[..., 2] = -9.80665 * motion.skeleton.masses
+    total, about = weights.sum(axis=1), np.cross(motion.skeleton.centres, weights).sum(axis=1)
+    for push in profile.pushes:
+        one, turn = push.force, np.cross(push.point, push.force)
+        if push.mirrored:
+            one, turn = one + one * MIRROR, turn - turn * MIRROR
+        total, about = total + one, about + turn
+    wanted = "foot" if motion.movement.hinge.split()[-1] in ("hip", "knee", "ankle") else "hand"
+    for push in motion.reaction(total, about):
+        if push.contact == wanted:
+            return push.point, push.force
+    return motion.point(motion.way.contact), total
+
+
+def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
+    """Seat and back rest of a bench, the arm pad, a step under the toes, a raised rest for hands or feet."""
+    stance, joints, body, way = motion.stance, motion.joints, motion.body, motion.way
+    ahead, spine, hips = motion.skeleton.torso[0, :, 0], motion.skeleton.torso[0, :, 2], joints["hips"][0]
     out = []
     if stance.kind == "bench":
         under = np.array([0.0, 0.0, stance.seat - 0.03])
         out.append(Slab("seat", under - 0.10 * FORWARD, under + 0.30 * FORWARD, 0.14, 0.06))
-        back = joints["hips"] - (body.own("trunk_radius") + 0.03) * ahead
+        back = hips - (body.own("trunk_radius") + 0.03) * ahead
         out.append(Slab("rest", back + 0.02 * spine, back + 0.78 * spine, 0.14, 0.06))
+    if stance.kind == "chest_pad":
+        front = hips + (body.own("trunk_radius") + 0.03) * ahead
+        out.append(Slab("rest", front - 0.35 * spine * (stance.recline < 0.2), front + 0.62 * spine, 0.14, 0.06))
+    if way.support == "back and feet":
+        edge = motion.bench_edge[0]
+        out.append(Slab("rest", edge - np.array([0.30, 0, 0.03]), edge - np.array([0.02, 0, 0.03]), 0.3, 0.06))
+    for name, height in (("toes", way.rest_cm), ("hands", way.hand_cm)):
+        if name == "toes" and way.root == "toes" and height > 5:
+            ball = motion.leg.ball[0] * np.array([1.0, 0.0, 1.0])
+            out.append(Slab("step", ball + np.array([-0.06, 0, -0.03]), ball + np.array([0.16, 0, -0.03]), 0.2, 0.06))
+        if name == "hands" and way.support.startswith("hands and") and 8 < height < 45:
+            grip = motion.arm.grip[0] * np.array([1.0, 0.0, 1.0])
+            out.append(Slab("step", grip + np.array([-0.15, 0, -0.06]), grip + np.array([0.15, 0, -0.06]), 0.3, 0.06))
     if set_up.pad:
         elbow, shoulder = motion.arm.elbow[0], motion.arm.shoulder[0]
         along = unit(shoulder - elbow)

@@ -5,23 +5,68 @@ Everything here belongs to the movement and is shared by all the load sources th
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 
 from oddswap.errors import DomainError
-from oddswap.mechanics.arm import Arm, cross, dot, place_arm
+from oddswap.mechanics.arm import COORDINATES as ARM_COORDINATES
+from oddswap.mechanics.arm import Arm, cross, dot
 from oddswap.mechanics.body import GRAVITY, Body, within_ranges
-from oddswap.mechanics.movements import Movement
-from oddswap.mechanics.muscles import Group, MuscleState, muscle_table
-from oddswap.mechanics.posture import Posture, Stance, take
+from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
+from oddswap.mechanics.leg import Leg, within_leg_ranges
+from oddswap.mechanics.movements.base import Contact, Movement, Path, Way
+from oddswap.mechanics.muscles import DATASET_STATURE, Group, MuscleState, muscle_table
+from oddswap.mechanics.skeleton import MIRROR, Skeleton, build
+from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Bools, Floats
 
 POSES = 31
 """Poses along a repetition."""
 BINS = 120
 """Bins of a target's normalised length."""
+COORDINATES = {
+    "arm": ARM_COORDINATES,
+    "leg": LEG_COORDINATES,
+    "trunk": ("trunk flexion",),
+    "girdle": ("girdle forward", "girdle up"),
+}
+"""Joint coordinates by region."""
+# Which of a region's moment axes lie between a contact and the trunk.
+LOADS: dict[Contact, dict[str, Bools]] = {
+    "hand": {"arm": np.array([1, 1, 1, 1, 1], bool)},
+    "forearm": {"arm": np.array([1, 1, 1, 1, 0], bool)},
+    "upper_arm": {"arm": np.array([1, 1, 1, 0, 0], bool)},
+    "back": {},
+    "hips": {},
+    "thigh": {"leg": np.array([1, 1, 1, 0, 0], bool)},
+    "shank": {"leg": np.array([1, 1, 1, 1, 0], bool)},
+    "foot": {"leg": np.array([1, 1, 1, 1, 1], bool)},
+}
+GIRDLE_RADIUS = 0.082
+"""Collarbone's inner end to the shoulder's centre, part of stature: turns shifts of the girdle into angles."""
+ABOVE_LOINS: tuple[Contact, ...] = ("hand", "forearm", "upper_arm", "back")
+
+
+@dataclass(frozen=True)
+class Push:
+    """One external force on the body.
+
+    Args:
+        contact: Where on the body it bears.
+        point: Its point of attack, world, m, (pose, xyz).
+        force: World, N, (..., pose, xyz).
+        couple: A free moment besides, world, N·m, (..., pose, xyz), or None.
+        mirrored: Whether the left side gets its mirror image too.
+    """
+
+    contact: Contact
+    point: Floats
+    force: Floats
+    couple: Floats | None = None
+    mirrored: bool = True
 
 
 @dataclass(frozen=True)
@@ -30,82 +75,292 @@ class Motion:
 
     Args:
         body: The client.
-        posture: How they are carried.
+        movement: What is done.
+        values: Its parameter values.
+        stance: How they are carried.
         part: Parts of the way from long end to short end, (pose,).
-        coords: Joint coordinates, radians, (pose, 5).
-        arm: Positions and directions, (pose, ...).
-        muscles: Lengths and leverage of the table's muscles, (pose, muscle, ...).
+        coords: Joint coordinates by region, radians, (pose, coordinate).
+        skeleton: Positions and directions.
+        muscles: Lengths and leverage by region, (pose, muscle, ...).
         pad: Whether a pad carries the upper arm, and with it the moment about the shoulder.
+        both: Whether both sides work alike.
     """
 
     body: Body
-    posture: Posture
+    movement: Movement
+    values: dict[str, float]
+    stance: Stance
     part: Floats
-    coords: Floats
-    arm: Arm
-    muscles: MuscleState
+    coords: dict[str, Floats]
+    skeleton: Skeleton
+    muscles: dict[str, MuscleState]
     pad: bool
+    both: bool
+
+    @property
+    def arm(self) -> Arm:
+        """The right arm."""
+        return self.skeleton.arm
+
+    @property
+    def leg(self) -> Leg:
+        """The right leg."""
+        return self.skeleton.leg
 
     @cached_property
-    def weight_moment(self) -> Floats:
-        """Moment of the arm's own segments, N·m, (pose, 5)."""
-        forces = np.zeros_like(self.arm.centres)
-        forces[..., 2] = -GRAVITY * self.arm.masses
-        return self.moment(self.arm.centres, forces, beyond_elbow=np.array([False, True, True]))
+    def way(self) -> Way:
+        """How the body rests and is loaded."""
+        return self.movement.way(self.values)
 
-    def moment(self, points: Floats, forces: Floats, beyond_elbow: Bools) -> Floats:
-        """Moment of external forces about the joints, by the general law M = sum of (p - joint) x F.
+    @property
+    def foot(self) -> Floats:
+        """Where the foot's reaction acts, m, (pose, xyz)."""
+        return {"toes": self.leg.ball, "heels": self.leg.heel}.get(self.way.root, self.leg.sole)
+
+    @property
+    def joints(self) -> dict[str, Floats]:
+        """Positions by name, both sides, (pose, xyz) each."""
+        return self.skeleton.joints
+
+    @property
+    def regions(self) -> tuple[str, ...]:
+        """Regions that the movement leads."""
+        return tuple(self.muscles)
+
+    def point(self, contact: Contact, along: float = 1.0, across: float = 0.0) -> Floats:
+        """Where a load bears, m, (pose, xyz).
 
         Args:
-            points: Where forces act, world, m, (..., pose, point, xyz).
-            forces: Forces, world, N, (..., pose, point, xyz).
-            beyond_elbow: Which points are on forearm or hand, (point,).
+            contact: Place on the body.
+            along: Part of the way from the segment's upper joint to its end (forearm, upper arm, thigh, shank).
+            across: Off the hand's middle toward the thumb, m.
+        """
+        arm, leg, joints = self.arm, self.leg, self.joints
+        if contact == "hand":
+            return arm.grip + across * arm.thumb
+        if contact == "foot":
+            return leg.ball if self.way.root == "toes" else leg.sole
+        if contact == "back":
+            return joints["shoulders"] + self.skeleton.torso @ (np.array([-0.045, 0.0, 0.010]) * self.body.stature)
+        if contact == "hips":
+            return joints["hips"] + self.skeleton.pelvis @ (np.array([0.06, 0.0, 0.01]) * self.body.stature)
+        ends = {
+            "forearm": (arm.elbow, arm.wrist),
+            "upper_arm": (arm.shoulder, arm.elbow),
+            "thigh": (leg.hip, leg.knee),
+            "shank": (leg.knee, leg.ankle),
+        }
+        start, end = ends[contact]
+        return np.asarray(start + min(along, 0.86 if contact == "shank" else 0.97) * (end - start))
+
+    def moment(self, region: str, push: Push) -> Floats:
+        """Moment of an external force about a region's joints, by the general law M = (p - joint) x F.
 
         Returns:
-            N·m on the five ``MOMENT_AXES``, the shoulder's three in the torso frame, (..., pose, 5). What muscles must give
-            is its negative. With the upper arm on a pad the shoulder's three are zero: the pad gives what is needed.
+            N·m on the region's axes, (..., pose, axis): the ball joints' three in the torso or pelvis frame. What muscles must
+            give is its negative. With the upper arm on a pad the shoulder's three are zero: the pad gives what is needed.
         """
-        shoulder = cross(points - self.arm.shoulder[..., None, :], forces).sum(axis=-2)
-        at_elbow = cross(points - self.arm.elbow[..., None, :], forces)
-        at_elbow = (at_elbow * beyond_elbow[:, None]).sum(axis=-2)
-        torso = np.einsum("...ji,...j->...i", self.arm.torso, shoulder)
-        if self.pad:
-            torso = np.zeros_like(torso)
-        return np.concatenate(
-            [torso, dot(at_elbow, self.arm.elbow_axis)[..., None], dot(at_elbow, self.arm.pronation_axis)[..., None]], axis=-1
-        )
+        force, couple = push.force, push.couple
+        if region == "trunk":
+            if push.contact not in ABOVE_LOINS:
+                return np.zeros((*force.shape[:-1], 1))
+            about = cross(push.point - self.joints["loins"], force)
+            about = about if couple is None else about + couple
+            twice = 2.0 if push.mirrored and push.contact != "back" else 1.0
+            # Bending forward turns about the axis to the left.
+            return np.asarray(twice * about[..., 1:2])
+        if region == "girdle":
+            return self._girdle(push)
+        mask = LOADS[push.contact].get(region)
+        if mask is None:
+            return np.zeros((*force.shape[:-1], 5))
+        limb = self._hinges(region)
+        out = []
+        for joint, axes in limb:
+            about = cross(push.point - joint, force)
+            about = about if couple is None else about + couple
+            out.append(np.einsum("...ji,...j->...i", axes, about) if axes.ndim == 3 else dot(about, axes)[..., None])
+        whole = np.concatenate(out, axis=-1) * mask
+        if self.held(region):
+            whole[..., :3] = 0.0
+        return np.asarray(whole)
 
-    def grip_moment(self, force: Floats) -> Floats:
-        """Moment of a force on the hand, world, N, (..., pose, xyz); N·m on the five axes, (..., pose, 5)."""
-        return self.moment(self.arm.grip[:, None, :], force[..., None, :], np.array([True]))
+    def held(self, region: str) -> bool:
+        """Whether a pad carries the upper arm, or a seat the thigh, and with it the moment about the ball joint."""
+        return self.pad if region == "arm" else self.way.thigh_held if region == "leg" else False
+
+    def _girdle(self, push: Push) -> Floats:
+        """Moment of a force on the arm about the inner end of the collarbone, as it reaches the girdle at the shoulder's
+        centre: up and forward, N·m, (..., pose, 2)."""
+        if push.contact not in LOADS or "arm" not in LOADS[push.contact]:
+            return np.zeros((*push.force.shape[:-1], 2))
+        lever = muscle_table().settings["girdle"]["shoulder_from_collarbone_m"]
+        scale = self.body.stature / DATASET_STATURE
+        force = np.einsum("...ji,...j->...i", self.skeleton.torso, push.force)
+        about = cross(np.broadcast_to(np.array(lever) * scale, force.shape), force)
+        return np.stack([-about[..., 0], about[..., 2]], axis=-1)
+
+    def _hinges(self, region: str) -> Sequence[tuple[Floats, Floats]]:
+        """A region's joints and axes from the trunk outward."""
+        arm, leg = self.arm, self.leg
+        if region == "arm":
+            return (arm.shoulder, arm.torso), (arm.elbow, arm.elbow_axis), (arm.elbow, arm.pronation_axis)
+        return (leg.hip, leg.pelvis), (leg.knee, leg.knee_axis), (leg.ankle, leg.ankle_axis)
+
+    @cached_property
+    def weight_moment(self) -> dict[str, Floats]:
+        """Moment of the segments' own weight by region, with what the supports give back, N·m, (pose, axis)."""
+        return self._weights(np.zeros_like(self.skeleton.centres))
+
+    def _weights(self, acceleration: Floats) -> dict[str, Floats]:
+        """Moments of m (g - a) of every segment, accelerations (pose, segment, xyz), m/s^2."""
+        at = self.skeleton
+        pull = -acceleration * at.masses[:, None]
+        pull[..., 2] -= GRAVITY * at.masses
+        out = {}
+        for region in self.regions:
+            if region == "girdle":
+                held = np.zeros((len(self.part), 3))
+                held[:, 2] = -GRAVITY * self.arm.masses.sum()
+                out[region] = self._girdle(Push("hand", self.arm.grip, held))
+            elif region == "trunk":
+                about = cross(at.centres - self.joints["loins"][:, None], pull)[..., 1]
+                out[region] = (about * at.upper).sum(axis=1)[:, None]
+            else:
+                out[region] = self._limb_weight(region, self._limb_acceleration(region, acceleration))
+        every = pull.sum(axis=1)
+        about = cross(at.centres, pull).sum(axis=1)
+        return self._with_reaction(out, every, about)
+
+    def _limb_weight(self, region: str, acceleration: Floats) -> Floats:
+        """Moment of m (g - a) of a limb's three segments, N·m, (pose, axis)."""
+        limb: Arm | Leg = self.arm if region == "arm" else self.leg
+        force = -acceleration * limb.masses[:, None]
+        force[..., 2] -= GRAVITY * limb.masses
+        bears: tuple[Contact, ...] = ("upper_arm", "hand", "hand") if region == "arm" else ("thigh", "shank", "foot")
+        parts = [self.moment(region, Push(c, limb.centres[:, k], force[:, k])) for k, c in enumerate(bears)]
+        return np.asarray(np.sum(np.stack(parts), axis=0))
+
+    def _limb_acceleration(self, region: str, acceleration: Floats) -> Floats:
+        """Accelerations of the right limb's three segments out of all segments', (pose, 3, xyz)."""
+        first = 3 if region == "arm" else 4
+        return acceleration[:, [first, first + 4, first + 8]]
+
+    def _with_reaction(self, moments: dict[str, Floats], force: Floats, about: Floats) -> dict[str, Floats]:
+        """Add what the supports give back to a total force (..., pose, xyz) with moment ``about`` the world's origin."""
+        out = dict(moments)
+        for push in self.reaction(force, about):
+            for region in self.regions:
+                out[region] = out[region] + self.moment(region, push)
+        return out
+
+    def reaction(self, force: Floats, about: Floats) -> list[Push]:
+        """Supports' pushes that balance a total force with its moment about the world's origin, in the plane of symmetry.
+
+        Args:
+            force: N, (..., pose, xyz).
+            about: N·m, (..., pose, xyz).
+        """
+        kind = self.way.support
+        if kind == "seat":
+            return []
+        left_over = -force
+        pitch = np.array([0.0, 1.0, 0.0])
+        feet = self.foot
+        middle = feet * np.array([1.0, 0.0, 1.0])
+        if kind == "two feet":
+            # The rear foot stands on its toes; what it carries does not load the working leg.
+            rear = self.joints["left toe"] * np.array([1.0, 0.0, 1.0])
+            turning = (about - cross(rear, force))[..., 1]
+            upright = turning / (middle - rear)[..., 0]
+            front = np.zeros_like(force)
+            front[..., 2] = upright
+            return [Push("foot", feet, front, mirrored=False)]
+        if kind in ("feet", "hands"):
+            contact: Contact = "foot" if kind == "feet" else "hand"
+            at = feet if kind == "feet" else self.arm.grip
+            share = 0.5 if self.both else 1.0
+            ground = middle if kind == "feet" else at * np.array([1.0, 0.0, 1.0])
+            turn = -(about[..., 1:2] - cross(ground, force)[..., 1:2]) * pitch
+            pushed = share * left_over
+            return [Push(contact, at, self._inward(pushed) if kind == "feet" else pushed, share * turn, mirrored=self.both)]
+        hold = {"hands and feet": "hand", "hands and knees": "hand", "back and feet": "back"}[kind]
+        near = self.arm.grip if hold == "hand" else self.bench_edge
+        if kind == "hands and knees":
+            feet, middle = self.leg.knee, self.leg.knee * np.array([1.0, 0.0, 1.0])
+        # Two supports carry upright forces; whatever pushes along the floor is held by the feet.
+        lever = (near - middle)[..., 0]
+        turning = (about - cross(middle, force))[..., 1]
+        upright = np.zeros_like(force)
+        upright[..., 2] = turning / lever
+        far: Contact = "thigh" if kind == "hands and knees" else "foot"
+        below = 0.5 * (left_over - upright)
+        first = Push(hold, near, (0.5 if hold == "hand" else 1.0) * upright, mirrored=hold == "hand")  # type: ignore[arg-type]
+        return [first, Push(far, feet, self._inward(below) if far == "foot" else below)]
+
+    def _inward(self, force: Floats) -> Floats:
+        """A foot's push (..., pose, xyz) with what two feet add by spreading the floor: the line leads through the hip.
+
+        Standing wide, the feet could press apart or together by any amount; people let the ground hold them, so that the
+        hips need neither open nor close.
+        """
+        if not self.both:
+            return force
+        rise = self.leg.hip - self.foot
+        out = force.copy()
+        out[..., 1] = force[..., 2] * rise[..., 1] / np.maximum(rise[..., 2], 0.2)
+        return out
+
+    @property
+    def bench_edge(self) -> Floats:
+        """Where the upper back bears on the edge of a bench, m, (pose, xyz)."""
+        hips, shoulders = self.joints["hips"], self.joints["shoulders"]
+        return hips + 0.78 * (shoulders - hips) - 0.06 * self.body.stature * self.skeleton.torso[..., :, 0]
+
+    def response(self, push: Push) -> dict[str, Floats]:
+        """Moments of one load by region with what the supports give back, N·m, (..., pose, axis)."""
+        out = {region: self.moment(region, push) for region in self.regions}
+        if self.way.support == "seat":
+            return out
+        force, about = push.force, cross(push.point, push.force)
+        if push.couple is not None:
+            about = about + push.couple
+        if push.mirrored and push.contact not in ("back", "hips"):
+            force, about = force + force * MIRROR, about + about * (-MIRROR)
+        return self._with_reaction(out, force, about)
 
     def leverage(self, group: Group) -> Floats:
-        """Leverage of a muscle group, m on the five axes, (pose, 5); without the shoulder's on a pad."""
-        out: Floats = np.einsum("pmx,m->px", self.muscles.leverage, group.weights)
-        if self.pad:
+        """Leverage of a muscle group, m on its region's axes, (pose, axis); without the shoulder's on a pad."""
+        out: Floats = np.einsum("pmx,m->px", self.muscles[group.region].leverage, group.weights)
+        if self.held(group.region):
             out[:, :3] = 0.0
         return out
 
     def direction(self, group: Group) -> Floats:
-        """Leverage scaled to length one, r/|r|, (pose, 5)."""
+        """Leverage scaled to length one, r/|r|, (pose, axis)."""
         r = self.leverage(group)
         return np.asarray(r / np.maximum(np.linalg.norm(r, axis=-1, keepdims=True), 1e-9))
 
     def target_length(self, group: Group) -> Floats:
         """Normalised length of a group, 0 longest to 1 shortest its joints allow, (pose,)."""
-        return np.asarray(muscle_table().normalised(self.muscles.length) @ group.weights)
+        region = muscle_table().regions[group.region]
+        return np.asarray(region.normalised(self.muscles[group.region].length) @ group.weights)
+
+    def _aligned(self, region: str) -> Floats:
+        leverage = self.muscles[region].leverage
+        if self.held(region):
+            leverage = leverage.copy()
+            leverage[..., :3] = 0.0
+        return leverage
 
     def capacity(self, group: Group) -> Floats:
         """What all muscles together can give along the group's own direction, N·m, (pose,).
 
         c = sum over muscles of F_i(length) max(0, r_i . r/|r|): helpers count as far as they pull the same way.
         """
-        direction = self.direction(group)
-        leverage = self.muscles.leverage.copy()
-        if self.pad:
-            leverage[..., :3] = 0.0
-        aligned = np.maximum(0.0, np.einsum("pmx,px->pm", leverage, direction))
-        return np.asarray((muscle_table().capacity(self.muscles.length) * aligned).sum(axis=-1))
+        region = muscle_table().regions[group.region]
+        aligned = np.maximum(0.0, np.einsum("pmx,px->pm", self._aligned(group.region), self.direction(group)))
+        return np.asarray((region.capacity(self.muscles[group.region].length) * aligned).sum(axis=-1))
 
     def share(self, group: Group, moment: Floats) -> Floats:
         """Part of a load that a group carries when every muscle pulls as far as it is strong and well placed for it.
@@ -115,41 +370,47 @@ class Motion:
 
         Args:
             group: The muscle group.
-            moment: Moment of the load, N·m, (..., pose, 5).
+            moment: Moment of the load on the group's region, N·m, (..., pose, axis).
 
         Returns:
             The share, mean over poses weighed by the size of the moment, (...).
         """
         size = np.linalg.norm(moment, axis=-1)
         needed = -moment / np.maximum(size, 1e-9)[..., None]
-        leverage = self.muscles.leverage.copy()
-        if self.pad:
-            leverage[..., :3] = 0.0
         # (pose, muscle, axis) @ (..., pose, axis, 1): alignment of every muscle with what is needed.
-        aligned = np.maximum(0.0, (leverage @ needed[..., None])[..., 0])
-        carried = muscle_table().capacity(self.muscles.length) * aligned**2
+        aligned = np.maximum(0.0, (self._aligned(group.region) @ needed[..., None])[..., 0])
+        region = muscle_table().regions[group.region]
+        carried = region.capacity(self.muscles[group.region].length) * aligned**2
         member = group.weights > 0
         part = carried[..., member].sum(axis=-1) / np.maximum(carried.sum(axis=-1), 1e-12)
         return np.asarray((part * size).sum(axis=-1) / np.maximum(size.sum(axis=-1), 1e-9))
 
-    def virtual_path(self, group: Group) -> Floats:
-        """How the hand moves per unit of the group's direction, m, world, (pose, xyz).
+    def virtual_path(self, group: Group, contact: Contact = "hand") -> Floats:
+        """How a contact on the limb moves per unit of the group's direction, m, world, (pose, xyz).
 
-        Virtual work: the effective torque of a force F on the hand is ``-F . G``; G is made once a movement, so that a
-        placement costs one inner product.
+        Virtual work: the effective torque of a force F there is ``-F . G``; G is made once a movement, so that a
+        placement costs one inner product. It holds where no support gives anything back.
         """
-        d = self.direction(group)
-        torso_axis = np.einsum("pij,pj->pi", self.arm.torso, d[:, :3])
-        lever, below = self.arm.grip - self.arm.shoulder, self.arm.grip - self.arm.elbow
-        return np.asarray(
-            cross(torso_axis, lever)
-            + d[:, 3:4] * cross(self.arm.elbow_axis, below)
-            + d[:, 4:5] * cross(self.arm.pronation_axis, below)
-        )
+        d, point = self.direction(group), self.point(contact)
+        mask = LOADS[contact].get(group.region)
+        if mask is None:
+            return np.zeros_like(point)
+        d = d * mask
+        out = np.zeros_like(point)
+        axis = 0
+        for joint, axes in self._hinges(group.region):
+            if axes.ndim == 3:
+                turning = np.einsum("pij,pj->pi", axes, d[:, axis : axis + 3])
+                axis += 3
+            else:
+                turning = d[:, axis : axis + 1] * axes
+                axis += 1
+            out = out + cross(turning, point - joint)
+        return out
 
     def own_demand(self, group: Group) -> Floats:
-        """Effective torque of the arm's own weight on the group, signed, N·m, (pose,)."""
-        return np.asarray(-dot(self.weight_moment, self.direction(group)))
+        """Effective torque of the body's own weight on the group, signed, N·m, (pose,)."""
+        return np.asarray(-dot(self.weight_moment[group.region], self.direction(group)))
 
     def binning(self, group: Group) -> Floats:
         """Matrix (bin, pose) that turns values along the path into means per bin of the group's normalised length.
@@ -166,26 +427,130 @@ class Motion:
         return np.asarray((member @ spread) / np.maximum(member.sum(axis=1), 1)[:, None])
 
 
+Loads = Callable[[Motion], Sequence[Push]]
+"""The loads on a body at given poses; what is solved for balance depends on them."""
+
+
 def perform(
-    body: Body, movement: Movement, values: dict[str, float], stance: Stance, pad: bool = False, poses: int = POSES
+    body: Body,
+    movement: Movement,
+    values: dict[str, float],
+    stance: Stance,
+    pad: bool = False,
+    poses: int = POSES,
+    both: bool = True,
+    loads: Loads | None = None,
 ) -> Motion:
-    """Lead the arm of ``body`` along ``movement``.
+    """Lead ``body`` along ``movement``.
+
+    Args:
+        body: The client.
+        movement: What is done.
+        values: Parameter values; defaults fill what is missing.
+        stance: How the body is carried.
+        pad: Whether a pad carries the upper arm.
+        poses: How many poses.
+        both: Whether both sides work alike.
+        loads: What loads the body, where balance is solved for.
 
     Raises:
-        DomainError: For parameter values outside their ranges, or poses that no joint reaches.
+        DomainError: For parameter values outside their ranges, poses that no joint reaches, or no balance.
     """
     complete = movement.complete(values)
     part = np.linspace(0.0, 1.0, poses)
-    path = movement.path(complete, part)
-    coords = path.coordinates()
-    if not within_ranges(*np.moveaxis(coords, -1, 0)).all():
+    free = np.zeros(poses)
+    if movement.way(complete).balance is not None:
+        free = solve_balance(body, movement, complete, stance, part, both, loads)
+    motion = posed(body, movement, complete, stance, movement.path(complete, part, free), pad, both)
+    check_ranges(motion)
+    return motion
+
+
+def posed(
+    body: Body,
+    movement: Movement,
+    values: dict[str, float],
+    stance: Stance,
+    path: Path,
+    pad: bool,
+    both: bool,
+    muscles: bool = True,
+) -> Motion:
+    """The body along a path, without a look at joint ranges."""
+    count = len(path.part)
+    skeleton = build(body, movement, path, stance, values, both)
+    coords: dict[str, Floats] = {}
+    if path.arm is not None:
+        coords["arm"] = path.arm.coordinates()
+    if path.leg is not None:
+        coords["leg"] = path.leg
+    if path.arm is not None or path.girdle is not None:
+        shift = np.zeros((count, 3)) if path.girdle is None else path.girdle
+        coords["girdle"] = shift[:, [0, 2]] / GIRDLE_RADIUS
+    if stance.kind not in ("bench", "chest_pad"):
+        # On a bench the rest carries the trunk.
+        coords["trunk"] = np.broadcast_to(np.asarray(path.lumbar, float), (count,))[:, None]
+    regions = muscle_table().regions if muscles else {}
+    states = {n: regions[n].evaluate(c) for n, c in coords.items()} if muscles else {}
+    return Motion(body, movement, values, stance, path.part, coords, skeleton, states, pad, both)
+
+
+def check_ranges(motion: Motion) -> None:
+    """Raise ``DomainError`` where a pose lies outside the joint ranges, published or the client's own."""
+    given = {k: round(v, 1) for k, v in motion.values.items()}
+    way = "Choose values nearer the movement's defaults"
+    plane, elevation, rotation, elbow, pronation = (
+        np.moveaxis(motion.coords["arm"], -1, 0) if "arm" in motion.coords else np.zeros((5, 1))
+    )
+    if not within_ranges(plane, elevation, rotation, elbow, pronation, motion.body).all():
+        raise DomainError("parameters", given, "every pose must lie within the arm's joint ranges", way)
+    if "leg" in motion.coords:
+        names = ("hip_flexion", "hip_adduction", "hip_rotation", "knee", "ankle")
+        off = within_leg_ranges(motion.coords["leg"], {n: motion.body.range(n) for n in names}).max(axis=0)
+        if off.max() > 0.01:
+            worst = LEG_COORDINATES[int(off.argmax())]
+            limit = f"every pose must lie within the joint ranges; {worst} is {off.max():.0f}° over"
+            raise DomainError("parameters", given, limit, way)
+
+
+def solve_balance(
+    body: Body, movement: Movement, values: dict[str, float], stance: Stance, part: Floats, both: bool, loads: Loads | None
+) -> Floats:
+    """The free angle of every pose, radians, (pose,): by halving the bracket where what must vanish changes sign.
+
+    Raises:
+        DomainError: Where no angle within the bracket balances the body.
+    """
+    way = movement.way(values)
+    law = way.balance
+    assert law is not None
+
+    def left_over(free: Floats) -> Floats:
+        motion = posed(body, movement, values, stance, movement.path(values, part, free), False, both, muscles=False)
+        if law.held == "hands":
+            return np.asarray(motion.arm.grip[:, 2] - way.hand_cm / 100)
+        at = motion.skeleton
+        pull = np.zeros_like(at.centres)
+        pull[..., 2] = -GRAVITY * at.masses
+        middle = (motion.arm.grip if way.support == "hands" else motion.foot) * np.array([1.0, 0.0, 1.0])
+        about = cross(at.centres - middle[:, None], pull).sum(axis=1)[:, 1]
+        for push in loads(motion) if loads else ():
+            one = cross(push.point - middle, push.force)[..., 1]
+            about = about + one * (2.0 if push.mirrored and push.contact not in ("back", "hips") else 1.0)
+        return np.asarray(about)
+
+    low, high = np.full(len(part), law.low), np.full(len(part), law.high)
+    at_low, at_high = left_over(low), left_over(high)
+    if np.any(at_low * at_high > 0):
+        where = part[np.argmax(at_low * at_high > 0)]
         raise DomainError(
             "parameters",
-            {k: round(v, 1) for k, v in complete.items()},
-            "every pose must lie within the published joint ranges",
-            "Choose values nearer the movement's defaults",
+            {k: round(v, 1) for k, v in values.items()},
+            f"the body must find its balance; {where:.0%} of the way it cannot",
+            "Take less load, stand nearer, or change depth or stance",
         )
-    posture = take(body, stance)
-    torso = np.broadcast_to(posture.torso, (poses, 3, 3))
-    arm = place_arm(body, path, np.broadcast_to(posture.shoulder, (poses, 3)), torso)
-    return Motion(body, posture, part, coords, arm, muscle_table().evaluate(coords), pad)
+    for _ in range(40):
+        middle = (low + high) / 2
+        same = left_over(middle) * at_low > 0
+        low, high = np.where(same, middle, low), np.where(same, high, middle)
+    return np.asarray((low + high) / 2)

@@ -39,13 +39,14 @@ class Coach(Table):
 
 
 class Client(Table):
-    """A person who trains."""
+    """A person who trains; ``details`` holds measured segments and ranges as JSON."""
 
     coach = ForeignKeyField(Coach, backref="clients", on_delete="CASCADE")
     name = CharField()
     stature_cm = FloatField()
     mass_kg = FloatField()
     sex = CharField()
+    details = TextField(null=True)
 
 
 class Place(Table):

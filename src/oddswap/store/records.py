@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -94,12 +95,13 @@ def add_program(client: int, document: ProgramDoc) -> int:
 
 
 def _client_columns(document: ClientDoc) -> dict[str, object]:
-    return document.model_dump(include={"name", "stature_cm", "mass_kg", "sex"})
+    details = document.model_dump_json(include={"measured_cm", "ranges_deg"})
+    return document.model_dump(include={"name", "stature_cm", "mass_kg", "sex"}) | {"details": details}
 
 
 def _client_doc(row: Client) -> ClientDoc:
     columns = {k: getattr(row, k) for k in ("name", "stature_cm", "mass_kg", "sex")}
-    return ClientDoc.model_validate(columns)
+    return ClientDoc.model_validate_json(json.dumps(columns | json.loads(row.details or "{}")))
 
 
 def _line(row: Line, client: int) -> LineRecord:

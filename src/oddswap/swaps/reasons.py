@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -47,7 +48,7 @@ def explain(aim: Aim, swap: Swap) -> list[Reason]:
     ]
 
 
-def _peak_words(set_up: SetUp, coords: Floats, effective: Floats) -> str:
+def _peak_words(set_up: SetUp, coords: Mapping[str, Floats], effective: Floats) -> str:
     kind = movement(set_up.movement)
     at = float(kind.reading(coords)[int(np.argmax(effective))])
     return kind.reading_words.format(f"{at:.0f}")

@@ -16,10 +16,10 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.clearance import bench_clearance, line_clearance, standing_hold
-from oddswap.mechanics.motion import Motion
+from oddswap.mechanics.motion import Motion, Push
 from oddswap.mechanics.movements import Variant, movement, movements
 from oddswap.mechanics.muscles import Group, muscle_table
-from oddswap.mechanics.profile import Profile, SetUp, profile
+from oddswap.mechanics.profile import Profile, SetUp, hinge_axis, profile
 from oddswap.mechanics.sources import Placements, Scene
 from oddswap.mechanics.types import Bools, Floats, Ints
 from oddswap.swaps.loading import Load, convert, equal_effort, peak_effort, round_to_existing
@@ -32,6 +32,10 @@ SHOWN = 12
 """Candidates returned at most."""
 ALIKE = 2
 """Candidates at most that share movement, kit item and support."""
+SPARE = 3
+"""Candidates kept beyond what is shown, as a few may break a limit once their numbers are rounded."""
+REFINED = 4.0
+"""Points of match that the finer grid may add to a batch's best, so that a batch is not left too early."""
 
 
 @dataclass(frozen=True)
@@ -88,6 +92,7 @@ class Family:
     prescribed: bool
     make: Callable[[Sequence[object]], SetUp]
     motion: Motion
+    point: Floats
     own: Floats
     capacity: Floats
     virtual: Floats
@@ -103,9 +108,10 @@ class Family:
             prescribed,
             make,
             motion,
+            motion.point(motion.way.contact),
             motion.own_demand(group),
             capacity,
-            motion.virtual_path(group),
+            motion.virtual_path(group, motion.way.contact),
             motion.binning(group),
         )
 
@@ -146,7 +152,7 @@ def aim_at(line: Line, body: Body) -> Aim:
     effort = float(computed.effort[index].max())
     if effort < 1e-3:
         raise DomainError("target", line.target, "the prescribed set-up must load its target", "Check movement and load")
-    share = float(computed.motion.share(group, -computed.demand))
+    share = float(computed.motion.share(group, computed.moment[group.region]))
     return Aim(line, group, computed, index, effort, computed.shape[index], share, steadiness(line.set_up))
 
 
@@ -167,24 +173,55 @@ def find_swaps(
     """
     place.verify()
     aim = aim_at(line, body)
-    families = list(candidates(aim, place, body))
+    # The prescription's own movement first: what it reaches lets the rest be left early.
+    families = sorted(candidates(aim, place, body), key=lambda f: f.motion.movement.id != line.set_up.movement)
     found: list[Found] = []
+    best_of_like: dict[tuple[object, ...], list[float]] = {}
     refused: dict[str, int] = {}
     for i, family in enumerate(families):
-        scene = Scene(body, family.motion.posture.stance, family.motion.arm.grip, place.room, place.kit)
+        scene = scene_of(family, place)
         for item in place.kit:
             if hasattr(item, "placements") and allowed_together(family.variant, item, place):
                 batches = list(item.placements(scene))
                 if family.prescribed and (own := aim.line.set_up.sources[0].offered_by(item)) is not None:
                     batches.append(own)
                 for batch in batches:
-                    best = best_of(batch, family, item.amounts(), aim, by, refused)
+                    like = (family.motion.movement.id, item.id, family.variant.stance, family.variant.pad)
+                    floor = least_worth(best_of_like, like)
+                    best = best_of(batch, family, item.amounts(), aim, by, refused, floor)
                     if best is not None:
                         found.append(best)
+                        kept = sorted([*best_of_like.get(like, []), best.match], reverse=True)
+                        best_of_like[like] = kept[: ALIKE + SPARE]
         progress((i + 1) / len(families))
     if not found:
         raise DomainError("kit", [item.id for item in place.kit], _nothing(aim, refused), "Add kit, or choose another place")
     return shortlist(found, aim)
+
+
+def least_worth(best_of_like: dict[tuple[object, ...], list[float]], like: tuple[object, ...]) -> float:
+    """Match under which a batch cannot be shown: its likes fill their places, or all places are filled by better ones."""
+    own = best_of_like.get(like, [])
+    full = own[-1] if len(own) == ALIKE + SPARE else -1.0
+    everyone = sorted((m for kept in best_of_like.values() for m in kept[:ALIKE]), reverse=True)
+    last = everyone[SHOWN + SPARE - 1] if len(everyone) >= SHOWN + SPARE else -1.0
+    return max(full, last)
+
+
+def scene_of(family: Family, place: Place) -> Scene:
+    """What kit needs to know of a family to propose placements."""
+    motion = family.motion
+    return Scene(
+        motion.body,
+        motion.stance,
+        family.point,
+        place.room,
+        place.kit,
+        movement=motion.movement.id,
+        contact=motion.way.contact,
+        hinge=motion.joints[motion.movement.hinge],
+        hinge_axis=hinge_axis(motion),
+    )
 
 
 def _nothing(aim: Aim, refused: dict[str, int]) -> str:
@@ -202,8 +239,8 @@ def candidates(aim: Aim, place: Place, body: Body) -> Iterator[Family]:
     prescribed = aim.line.set_up
     own = prescribed.variant()
     for m in movements().values():
-        if aim.line.target not in m.targets:
-            continue
+        if aim.line.target not in m.targets or m.way(m.complete({})).support != "seat":
+            continue  # where the body is its own load, amounts cannot be solved for one source alone
         variants = [replace(v, values=m.complete(v.values)) for v in m.variants(notches, pads)]
         if m.id == prescribed.movement:
             kept = [p.id for p in m.parameters if p.kept]
@@ -222,8 +259,10 @@ def candidates(aim: Aim, place: Place, body: Body) -> Iterator[Family]:
                 family = Family.of(v, m.id == prescribed.movement and v == own, make, body, aim.group)
             except DomainError:
                 continue  # a variant out of this client's reach is no candidate
-            top = max(family.motion.arm.grip[:, 2].max(), body.stature)
-            if top <= place.room.ceiling and family.motion.arm.grip[:, 2].min() > 0.02:
+            if aim.group.region not in family.motion.regions:
+                continue
+            top = max(family.point[:, 2].max(), body.stature)
+            if top <= place.room.ceiling and family.point[:, 2].min() > 0.02:
                 yield family
 
 
@@ -231,13 +270,17 @@ def allowed_together(variant: Variant, item: object, place: Place) -> bool:
     """Whether a support can be taken to where this kit pulls; bells come along anywhere."""
     if getattr(item, "kind", "") == "dumbbells":
         return True
-    needed = "arm_pad" if variant.pad else "bench" if variant.stance == "bench" else None
+    if getattr(item, "kind", "") == "machine":
+        return True
+    needed = "arm_pad" if variant.pad else "bench" if variant.stance in ("bench", "chest_pad") else None
     return needed is None or any(k.kind == needed and k.moveable for k in place.kit)
 
 
-def best_of(batch: Placements, family: Family, existing: Floats, aim: Aim, by: Lens, refused: dict[str, int]) -> Found | None:
-    """The best placement of a batch after refinement, or None when all break a limit."""
-    scored = score(batch, family, existing, aim, by, refused)
+def best_of(
+    batch: Placements, family: Family, existing: Floats, aim: Aim, by: Lens, refused: dict[str, int], floor: float = -1.0
+) -> Found | None:
+    """The best placement of a batch after refinement, or None when all break a limit or none is worth more than ``floor``."""
+    scored = score(batch, family, existing, aim, by, refused, floor - REFINED)
     if scored is None:
         return None
     best = int(np.argmax(scored.match))
@@ -258,7 +301,10 @@ def judged(found: Found, aim: Aim) -> Swap | None:
         computed = profile(aim.profile.motion.body, found.set_up)
     except DomainError:
         return None
-    force = np.broadcast_to(setting.law().force(family.motion.arm.grip), (1, *family.motion.arm.grip.shape))
+    made = getattr(setting, "law_at", None)
+    motion = family.motion
+    law = made(motion.joints[motion.movement.hinge], hinge_axis(motion)) if made else setting.law()
+    force = np.broadcast_to(law.force(family.point), (1, *family.point.shape))
     own, per_unit = efforts(family, force)
     reps = (line.reps_low, line.reps_high, line.rir)
     load = convert(own, per_unit[0], aim.effort, setting.amount, found.existing, reps)
@@ -273,7 +319,7 @@ def efforts(family: Family, force: Floats) -> tuple[Floats, Floats]:
 def within_kit(batch: Placements, family: Family, refused: dict[str, int]) -> Bools:
     """Which placements keep the kit's own limits, (placement,); counts what the others break."""
     kept = np.ones(batch.count, dtype=bool)
-    for check in batch.law.checks(family.motion.arm.grip):
+    for check in batch.law.checks(family.point):
         refused[check.limit] = refused.get(check.limit, 0) + int((~check.kept).sum())
         kept &= check.kept
     return kept
@@ -294,12 +340,14 @@ def within_body(batch: Placements, family: Family, rows: Ints, force: Floats, bo
     return np.asarray(np.min(np.stack(list(limits.values())), axis=0) >= 0)
 
 
-def score(batch: Placements, family: Family, existing: Floats, aim: Aim, by: Lens, refused: dict[str, int]) -> Scored | None:
+def score(
+    batch: Placements, family: Family, existing: Floats, aim: Aim, by: Lens, refused: dict[str, int], floor: float = -1.0
+) -> Scored | None:
     """Match of every placement that may be best; those that break a limit or cannot be best get -1. None if all break one."""
     rows = np.flatnonzero(within_kit(batch, family, refused))
     if not len(rows):
         return None
-    force = np.broadcast_to(batch.law.force(family.motion.arm.grip), (batch.count, *family.motion.arm.grip.shape))[rows]
+    force = np.broadcast_to(batch.law.force(family.point), (batch.count, *family.point.shape))[rows]
     own, per_unit = efforts(family, force)
     wanted = equal_effort(own, per_unit, aim.effort)
     loads = np.isfinite(wanted)
@@ -320,10 +368,11 @@ def score(batch: Placements, family: Family, existing: Floats, aim: Aim, by: Len
     match, target = np.full(len(rows), -1.0), np.zeros(len(rows))
     for start in range(0, len(order), CHUNK):
         chunk = order[start : start + CHUNK]
-        if bound[chunk[0]] <= match.max():
+        if bound[chunk[0]] <= max(match.max(), floor):
             break
         pull = force[chunk] * amount[chunk, None, None]
-        moment = family.motion.weight_moment + family.motion.grip_moment(pull)
+        push = Push(family.motion.way.contact, family.point, pull)
+        moment = family.motion.weight_moment[aim.group.region] + family.motion.moment(aim.group.region, push)
         target[chunk] = np.minimum(1.0, family.motion.share(aim.group, moment) / aim.share)
         kept = within_body(batch, family, rows[chunk], pull, example.both_arms, refused) & (bound[chunk] >= 0)
         match[chunk] = np.where(kept, target[chunk] * bound[chunk], -1.0)

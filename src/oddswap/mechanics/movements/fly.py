@@ -7,10 +7,10 @@ from collections.abc import Iterable, Iterator
 import numpy as np
 
 from oddswap.mechanics.arm import ArmPath, pit_at, slerp
-from oddswap.mechanics.movements.base import Movement, Parameter, Values, Variant
+from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
-SOFT_ELBOW = np.radians(12)
+SOFT_ELBOW = 12.0
 # Arms a little below the line of the shoulders, where the front of the shoulder is at ease.
 BELOW = -10.0
 # Upper arm past straight ahead, degrees, where the hands meet, and where they have passed each other by a hand's length.
@@ -23,14 +23,15 @@ def direction(around_deg: float, tilt_deg: float) -> Floats:
     return np.array([np.sin(a) * np.cos(t), -np.cos(a) * np.cos(t), np.sin(t)])
 
 
-def path(values: Values, s: Floats) -> ArmPath:
+def path(values: Values, s: Floats, free: Floats) -> Path:
     """Great circle from the open to the closed arm; elbow pits turn from ahead to inward-up."""
     rise = values["rise_deg"]
     start = direction(-values["depth_deg"], BELOW - rise)
     end = direction(90 + values["close_deg"], BELOW + rise)
     u = slerp(start, end, s)
     pit = pit_at(u, np.radians(5 + 40 * s))
-    return ArmPath(u, pit, np.full_like(s, SOFT_ELBOW), np.full_like(s, 0.0))
+    bend = np.full_like(s, np.radians(values["elbow_deg"]))
+    return Path(s, arm=ArmPath(u, pit, bend, np.full_like(s, 0.0)))
 
 
 def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Variant]:
@@ -82,14 +83,17 @@ MOVEMENT = Movement(
         Parameter("rise_deg", "how far the hands rise (+) or fall (-) from level, degrees", -45, 45, 0),
         Parameter("close_deg", "how far past straight ahead the arm closes, degrees; the hands meet at 10", 0, 40, MEET),
         Parameter("depth_deg", "how far behind the torso the arm opens, degrees", -20, 25, 0),
+        Parameter("elbow_deg", "fixed bend of the elbow, degrees", 0, 90, SOFT_ELBOW),
     ),
     targets=("chest", "upper_chest"),
     hinge="right shoulder",
-    reading=lambda coords: np.degrees(coords[..., 0]),
+    reading=lambda coords: np.degrees(coords["arm"][:, 0]),
     reading_words="arm {}° round from the side",
     path=path,
     variants=variants,
     title=title,
     cues=cues,
     cautions=cautions,
+    stances=("standing", "bench", "kneeling"),
+    family="chest",
 )

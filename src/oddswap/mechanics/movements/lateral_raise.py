@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator
 import numpy as np
 
 from oddswap.mechanics.arm import ArmPath, pit_at, slerp, unit
-from oddswap.mechanics.movements.base import Movement, Parameter, Values, Variant
+from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 # Common practice: a soft, fixed elbow bend of about ten degrees.
@@ -23,7 +23,7 @@ START_DIRECTION = {
 TOP = np.radians(92)
 
 
-def path(values: Values, s: Floats) -> ArmPath:
+def path(values: Values, s: Floats, free: Floats) -> Path:
     """Great circle from the start side to level in the plane."""
     plane = np.radians(values["plane_deg"])
     start = START_DIRECTION[values["start"]]
@@ -34,7 +34,8 @@ def path(values: Values, s: Floats) -> ArmPath:
     u = slerp(start, end, s)
     # A little inward turn keeps the knuckles up, more of it the further the plane comes forward.
     rotation = np.radians(10 + 40 * values["plane_deg"] / 90) * s
-    return ArmPath(u, pit_at(u, rotation), np.full_like(s, SOFT_ELBOW), np.full_like(s, np.radians(45)))
+    bend = np.full_like(s, SOFT_ELBOW)
+    return Path(s, arm=ArmPath(u, pit_at(u, rotation), bend, np.full_like(s, np.radians(45))))
 
 
 def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Variant]:
@@ -83,11 +84,13 @@ MOVEMENT = Movement(
     ),
     targets=("side_delt", "front_delt"),
     hinge="right shoulder",
-    reading=lambda coords: np.degrees(coords[..., 1]),
+    reading=lambda coords: np.degrees(coords["arm"][:, 1]),
     reading_words="arm {}° off hanging",
     path=path,
     variants=variants,
     title=title,
     cues=cues,
     cautions=cautions,
+    stances=("standing", "bench", "bent", "kneeling"),
+    family="shoulders",
 )

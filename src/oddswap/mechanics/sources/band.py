@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from itertools import pairwise
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -12,11 +13,25 @@ from annotated_types import Ge, Gt, Le, Len
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import unit
 from oddswap.mechanics.pchip import interpolate
-from oddswap.mechanics.sources.base import EDGE, Check, Name, Placements, Real, Scene, SettingRow, Whole, bearing_words
+from oddswap.mechanics.sources.base import (
+    EDGE,
+    USUAL,
+    Attachment,
+    Check,
+    Name,
+    Placements,
+    Real,
+    Scene,
+    SettingRow,
+    Whole,
+    bearing_words,
+)
 from oddswap.mechanics.types import Floats
 
 FOOT_HEIGHT = 0.03
-COARSE, FINE = 0.15, 0.05
+RUBBER_MODULUS = 0.40e6
+"""Shear modulus of natural rubber in bands, Pa: about 0.3 to 0.5 MPa (Treloar 1975, from memory)."""
+COARSE, FINE = 0.25, 0.05
 
 
 @dataclass(frozen=True)
@@ -69,6 +84,39 @@ class Elastic:
         return self.anchor
 
 
+def rubber_force(length: Floats, rest: float, area: float, modulus: float = RUBBER_MODULUS) -> Floats:
+    """Pull of a rubber strand that was never measured, N.
+
+    F = G A (x - 1 / x^2) with x = length / rest length: the neo-Hookean law of rubber elasticity in simple extension
+    (Treloar 1975), zero when slack.
+
+    Args:
+        length: Lengths, m, (...).
+        rest: Rest length, m.
+        area: Cross-section of all strands at rest, m^2.
+        modulus: Shear modulus G, Pa.
+    """
+    x = np.maximum(np.asarray(length, float) / rest, 1.0)
+    return np.asarray(modulus * area * (x - x**-2))
+
+
+@dataclass(frozen=True)
+class RubberSection:
+    """What is known of a band that nobody has measured: enough for a first estimate."""
+
+    rest_cm: Annotated[Real, Gt(0), Le(300)] = field(metadata={"description": "Length from hand to anchor when slack, cm"})
+    area_mm2: Annotated[Real, Gt(0), Le(2000)] = field(
+        metadata={"description": "Cross-section, both strands of a loop together, mm²"}
+    )
+    __pydantic_config__ = EDGE
+
+    def points(self) -> list[PullPoint]:
+        """The estimated curve up to three times the rest length."""
+        lengths = np.linspace(1.0, 3.0, 17) * self.rest_cm
+        forces = rubber_force(lengths / 100, self.rest_cm / 100, self.area_mm2 * 1e-6)
+        return [PullPoint(round(float(a), 2), round(float(b), 2)) for a, b in zip(lengths, forces, strict=True)]
+
+
 @dataclass(frozen=True)
 class PullPoint:
     """One measured point of a band."""
@@ -85,11 +133,14 @@ class Band:
 
     id: Name
     name: Name
-    points: Annotated[list[PullPoint], Len(3, 200)] = field(
-        metadata={"description": "Measured pull against length, from slack (0 N) upward"}
+    points: Annotated[list[PullPoint], Len(0, 200)] = field(
+        metadata={"description": "Measured pull against length, from slack (0 N) upward; empty where a section stands instead"}
     )
     most_cm: Annotated[Real, Gt(0), Le(600)] = field(
         metadata={"description": "Longest allowed length, cm; usual practice 2.5 to 3 times the slack length"}
+    )
+    section: RubberSection | None = field(
+        default=None, metadata={"description": "Of an unmeasured band: its pull is then estimated from rubber elasticity"}
     )
     count: Annotated[Whole, Ge(1), Le(10)] = field(default=1, metadata={"description": "How many of this band there are"})
     kind: Literal["band"] = "band"
@@ -97,24 +148,32 @@ class Band:
 
     def verify(self) -> None:
         """Points must rise, start slack, and reach the limit."""
-        for i, (a, b) in enumerate(zip(self.points, self.points[1:], strict=False), start=1):
+        points = self.curve()
+        if len(points) < 3:
+            raise DomainError("points", len(points), "at least three measured points, or a section", "Measure the band")
+        for i, (a, b) in enumerate(pairwise(points), start=1):
             if b.length_cm <= a.length_cm:
                 raise DomainError(f"points.{i}.length_cm", b.length_cm, "lengths rise from point to point", "Sort the points")
             if b.force_n < a.force_n:
                 raise DomainError(
                     f"points.{i}.force_n", b.force_n, "a longer band never pulls less", "Measure this point again"
                 )
-        if self.points[0].force_n != 0:
-            raise DomainError("points.0.force_n", self.points[0].force_n, "the first point is the slack length, 0 N", "Add it")
-        if not self.points[0].length_cm < self.most_cm <= self.points[-1].length_cm:
-            slack, last = self.points[0].length_cm, self.points[-1].length_cm
+        if points[0].force_n != 0:
+            raise DomainError("points.0.force_n", points[0].force_n, "the first point is the slack length, 0 N", "Add it")
+        if not points[0].length_cm < self.most_cm <= points[-1].length_cm + 1e-6:
+            slack, last = points[0].length_cm, points[-1].length_cm
             limit = f"over the slack length, {slack:g} cm, and up to the last measured, {last:g} cm"
             raise DomainError("most_cm", self.most_cm, limit, "Measure farther, or lower the limit")
 
-    def elastic(self, anchor: Floats) -> Elastic:
-        """The law with this band's figures."""
-        lengths = np.array([p.length_cm for p in self.points]) / 100
-        return Elastic(anchor, lengths, np.array([p.force_n for p in self.points]), self.most_cm / 100)
+    def curve(self) -> list[PullPoint]:
+        """Measured points, or the estimate from the section."""
+        return self.points if self.points or self.section is None else self.section.points()
+
+    def elastic(self, anchor: Floats, doubled: bool = False) -> Elastic:
+        """The law with this band's figures; doubled over it is half as long and pulls with both halves."""
+        fold = 2.0 if doubled else 1.0
+        lengths, forces = np.array([[p.length_cm / 100, p.force_n] for p in self.curve()]).T
+        return Elastic(anchor, lengths / fold, forces * fold, self.most_cm / 100 / fold)
 
     def amounts(self) -> Floats:
         """Bands side by side."""
@@ -146,7 +205,7 @@ class Band:
 
         def finer(i: int) -> Placements:
             distance, bearing = np.hypot(forward[i], right[i]), np.arctan2(-right[i], forward[i])
-            steps = distance + np.arange(-2, 3) * FINE
+            steps = distance + np.arange(-3, 4) * FINE
             d, b = (
                 a.ravel() for a in np.meshgrid(steps[steps > 0.25], bearing + np.radians([-30, -15, 0, 15, 30]), indexing="ij")
             )
@@ -171,6 +230,8 @@ class BandPull:
     anchor: Literal["foot", "point"] = field(
         default="point", metadata={"description": "Held under a foot, or fixed to an anchor"}
     )
+    doubled: bool = field(default=False, metadata={"description": "Folded in two: half as long, twice the pull"})
+    attachment: Attachment = USUAL
     kind: Literal["band"] = "band"
     __pydantic_config__ = EDGE
 
@@ -185,7 +246,7 @@ class BandPull:
 
     def law(self) -> Elastic:
         """Tension along the line to this anchor."""
-        return self.band.elastic(np.array([self.forward_cm, -self.right_cm, self.height_cm]) / 100)
+        return self.band.elastic(np.array([self.forward_cm, -self.right_cm, self.height_cm]) / 100, self.doubled)
 
     @property
     def amount(self) -> float:

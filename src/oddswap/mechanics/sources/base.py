@@ -10,14 +10,15 @@ Three small protocols; every module of this package defines one of each, so that
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
-from typing import Annotated, Any, Protocol
+from dataclasses import dataclass, field
+from typing import Annotated, Any, Literal, Protocol
 
 import numpy as np
-from annotated_types import MaxLen, MinLen, Predicate
+from annotated_types import Ge, Le, MaxLen, MinLen, Predicate
 
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.posture import Stance
+from oddswap.mechanics.movements.base import Contact
+from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Bools, Floats
 
 EDGE: dict[str, Any] = {"extra": "forbid", "allow_inf_nan": False}
@@ -36,6 +37,43 @@ Real = Annotated[float, Strictly()]
 Whole = Annotated[int, Strictly()]
 
 Name = Annotated[str, MinLen(1), MaxLen(80), Predicate(str.strip)]
+
+
+@dataclass(frozen=True)
+class Attachment:
+    """Where on the body a load bears, when it is not the movement's usual place, and how far off the middle."""
+
+    at: Contact | Literal["usual"] = field(
+        default="usual", metadata={"description": "Part of the body; usual: where the movement is loaded as a rule"}
+    )
+    along: Annotated[Real, Ge(0), Le(1)] = field(
+        default=1.0, metadata={"description": "Part of the way down the segment from its upper joint, for straps and cuffs"}
+    )
+    across_cm: Annotated[Real, Ge(-25), Le(25)] = field(
+        default=0.0, metadata={"description": "Off the hand's middle, thumb side positive, cm"}
+    )
+    __pydantic_config__ = EDGE
+
+    def words(self) -> str:
+        """Where it bears, for people; empty for the usual place."""
+        where = {
+            "forearm": f"strap on the forearm, {self.along:.0%} of the way from elbow to wrist",
+            "upper_arm": "strap above the elbow",
+            "shank": "cuff above the ankle",
+            "thigh": "above the knee",
+            "foot": "on the foot",
+            "back": "across the back",
+            "hips": "at the hips",
+            "hand": "in the hand",
+        }.get(self.at, "")
+        if self.across_cm:
+            side = "thumb" if self.across_cm > 0 else "little-finger"
+            where = f"{where}, " if where else ""
+            where += f"{abs(self.across_cm):.0f} cm off the middle, {side} side"
+        return where
+
+
+USUAL = Attachment()
 
 
 @dataclass(frozen=True)
@@ -61,10 +99,14 @@ class Check:
 
 
 class Law(Protocol):
-    """Force on the hand for a unit of the source's amount."""
+    """Force on the contact, mostly a hand, for a unit of the source's amount.
+
+    A law whose force has a part that does not grow with the amount adds a method ``constant(grip)`` for it. One that moves
+    mass adds ``inertia(grip, acceleration)``: force per unit amount, N, that accelerations (pose, xyz) add.
+    """
 
     def force(self, grip: Floats) -> Floats:
-        """Force, N per unit amount, (placement..., pose, xyz), on a hand at ``grip`` (pose, xyz), m."""
+        """Force, N per unit amount, (placement..., pose, xyz), on a contact at ``grip`` (pose, xyz), m."""
 
     def checks(self, grip: Floats) -> list[Check]:
         """The hard limits at this path of the hand."""
@@ -100,6 +142,10 @@ class Setting(Protocol):
     @property
     def both_arms(self) -> bool:
         """Whether both arms work at once."""
+
+    @property
+    def attachment(self) -> Attachment:
+        """Where on the body it bears."""
 
     @property
     def amount_unit(self) -> str:
@@ -145,6 +191,11 @@ class Scene:
     grip: Floats
     room: Room
     kit: Sequence[Any]
+    both: bool = True
+    movement: str = ""
+    contact: Contact = "hand"
+    hinge: Floats = field(default_factory=lambda: np.zeros(3))
+    hinge_axis: Floats = field(default_factory=lambda: np.array([0.0, 1.0, 0.0]))
 
 
 @dataclass(frozen=True)

@@ -12,11 +12,26 @@ from annotated_types import Ge, Gt, Le
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import unit
 from oddswap.mechanics.body import GRAVITY
-from oddswap.mechanics.sources.base import EDGE, Check, Name, Placements, Real, Scene, SettingRow, Whole, bearing_words
+from oddswap.mechanics.sources.base import (
+    EDGE,
+    USUAL,
+    Attachment,
+    Check,
+    Name,
+    Placements,
+    Real,
+    Scene,
+    SettingRow,
+    Whole,
+    bearing_words,
+)
 from oddswap.mechanics.types import Floats
 
-COARSE, FINE = 0.15, 0.05
+Use = Literal["one", "pair", "crossed", "bar", "rope"]
+COARSE, FINE = 0.25, 0.05
 """Grid of distances in the search, m: first pass and refinement."""
+BAR_GIVES = 0.10
+"""How far hands may slide along a bar during a repetition, m (own estimate)."""
 ELBOW_ROOM = 0.6
 """Floor a client needs beyond where they stand, m (own estimate)."""
 
@@ -30,16 +45,48 @@ class Cable:
         ratio: Tension over stack weight.
         parked: Length from pulley to hand when the stack rests, m.
         travel: How far the hand can draw the cable out, m.
+        ends: One hand on the cable's end; or both hands on a ``bar``, or on the two strands of a ``rope``.
+        strand: Length of a rope's strand, m.
+        friction: Part of the tension that the pulleys add on the way up.
+        mass: Moving mass per kg of stack: 1, or 0 where air or a motor makes the force.
     """
 
     pulley: Floats
     ratio: float
     parked: float
     travel: float
+    ends: str = "hand"
+    strand: float = 0.30
+    friction: float = 0.0
+    mass: float = 1.0
 
     def force(self, grip: Floats) -> Floats:
-        """Tension times direction, N per kg of stack, (placement..., pose, xyz)."""
-        return np.asarray(GRAVITY * self.ratio * unit(self.pulley[..., None, :] - grip))
+        """Tension times direction, N per kg of stack, (placement..., pose, xyz).
+
+        Two hands share the tension: on a bar each holds half, along the cable; on a rope each strand runs from hand to
+        junction and holds T / (2 cos(spread / 2)).
+        """
+        tension = GRAVITY * self.ratio * (1 + self.friction)
+        far = self.pulley[..., None, :]
+        if self.ends == "hand":
+            return np.asarray(tension * unit(far - grip))
+        middle = grip * np.array([1.0, 0.0, 1.0])
+        line = unit(far - middle)
+        if self.ends == "bar":
+            return np.asarray(tension / 2 * line)
+        # The junction hangs on the line from between the hands to the pulley, a strand's length from each hand.
+        apart = np.minimum(np.abs(grip[..., 1]), 0.97 * self.strand)
+        ahead = np.sqrt(self.strand**2 - apart**2)[..., None]
+        return np.asarray(tension / 2 * (middle + ahead * line - grip) / ahead)
+
+    def inertia(self, grip: Floats, acceleration: Floats) -> Floats:
+        """Force, N per kg of stack, that speeding up the stack adds, (placement..., pose, xyz).
+
+        The stack moves ratio times as far as the hand; its inertia reaches the hand by the ratio again.
+        """
+        line = unit(self.pulley[..., None, :] - grip)
+        outward = -(line * acceleration).sum(axis=-1, keepdims=True)
+        return np.asarray(self.mass * self.ratio**2 * outward * line)
 
     def length(self, grip: Floats) -> Floats:
         """Hand to pulley, m, (placement..., pose)."""
@@ -94,6 +141,12 @@ class CableColumn:
     spacing_cm: Annotated[Real, Gt(0), Le(600)] = field(
         default=250.0, metadata={"description": "Between the pulleys of a pair, cm"}
     )
+    drive: Literal["stack", "air", "motor"] = field(
+        default="stack", metadata={"description": "What makes the force; air and motor have no moving weight"}
+    )
+    friction: Annotated[Real, Ge(0), Le(0.5)] = field(
+        default=0.0, metadata={"description": "Part of the tension that friction adds on the way up"}
+    )
     kind: Literal["cable_column"] = "cable_column"
     __pydantic_config__ = EDGE
 
@@ -122,14 +175,15 @@ class CableColumn:
         """The pins, kg."""
         return np.arange(self.least_kg, self.most_kg + 1e-9, self.step_kg)
 
-    def cable(self, pulley: Floats) -> Cable:
+    def cable(self, pulley: Floats, ends: str = "hand") -> Cable:
         """The law with this column's figures."""
-        return Cable(pulley, self.ratio, self.parked_cm / 100, self.travel_cm / 100)
+        mass = 1.0 if self.drive == "stack" else 0.0
+        return Cable(pulley, self.ratio, self.parked_cm / 100, self.travel_cm / 100, ends, friction=self.friction, mass=mass)
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One arm at a column from all sides; with a pair, both arms, each to its own or to the other column."""
         room = max(scene.room.length, scene.room.width) - ELBOW_ROOM
-        holes = np.unique(np.round(np.linspace(1, self.holes, min(self.holes, 14))).astype(int))
+        holes = np.unique(np.round(np.linspace(1, self.holes, min(self.holes, 8))).astype(int))
         reach = np.arange(0.3, min(room, 2.4) + 1e-9, COARSE)
         hole, distance, bearing = (a.ravel() for a in np.meshgrid(holes, reach, np.arange(0, 360, 45), indexing="ij"))
         turned = np.radians(bearing)
@@ -140,28 +194,43 @@ class CableColumn:
             half = np.full(hole.shape, self.spacing_cm / 200)
             yield self.batch("pair", hole, forward, half)
             yield self.batch("crossed", hole, forward, -half)
+        yield from self.two_handed(scene, holes, room)
+
+    def two_handed(self, scene: Scene, holes: Floats, room: float) -> Iterator[Placements]:
+        """Both hands on one cable, square before or behind it, with a bar or a rope."""
+        apart = np.abs(scene.grip[:, 1])
+        bar = np.ptp(apart) < BAR_GIVES and apart.max() < 0.5
+        rope = apart.max() < 0.28
+        if not scene.both or scene.contact != "hand" or not (bar or rope):
+            return
+        ahead = np.arange(-2.4, 2.4 + 1e-9, COARSE)
+        hole, forward = (a.ravel() for a in np.meshgrid(holes, ahead[np.abs(ahead) <= room], indexing="ij"))
+        if bar:
+            yield self.batch("bar", hole, forward, np.zeros(hole.shape))
+        if rope:
+            yield self.batch("rope", hole, forward, np.zeros(hole.shape))
 
     def batch(
-        self, use: Literal["one", "pair", "crossed"], hole: Floats, forward: Floats, right: Floats, refine: bool = True
+        self, use: Use, hole: Floats, forward: Floats, right: Floats, refine: bool = True, attachment: Attachment = USUAL
     ) -> Placements:
         """Placements at holes, ahead (m) and to the right (m) of the hips, all (placement,)."""
         pulley = np.stack([forward, -right, self.heights()[hole.astype(int) - 1]], axis=-1)
 
         def setting(i: int, amount: float) -> CablePull:
             return CablePull(
-                self, int(hole[i]), round(float(forward[i]) * 100, 1), round(float(right[i]) * 100, 1), amount, use
+                self, int(hole[i]), round(float(forward[i]) * 100, 1), round(float(right[i]) * 100, 1), amount, use, attachment
             )
 
         def finer(i: int) -> Placements:
             near = np.arange(max(1, hole[i] - 2), min(self.holes, hole[i] + 2) + 1)
             if use == "one":
                 distance, bearing = np.hypot(forward[i], right[i]), np.arctan2(-right[i], forward[i])
-                steps = distance + np.arange(-2, 3) * FINE
+                steps = distance + np.arange(-3, 4) * FINE
                 turns = bearing + np.radians([-30, -15, 0, 15, 30])
                 h, d, b = (a.ravel() for a in np.meshgrid(near, steps[steps > 0.25], turns, indexing="ij"))
-                return self.batch(use, h, d * np.cos(b), -d * np.sin(b), refine=False)
-            h, f = (a.ravel() for a in np.meshgrid(near, forward[i] + np.arange(-2, 3) * FINE, indexing="ij"))
-            return self.batch(use, h, f, np.full(h.shape, right[i]), refine=False)
+                return self.batch(use, h, d * np.cos(b), -d * np.sin(b), False, attachment)
+            h, f = (a.ravel() for a in np.meshgrid(near, forward[i] + np.arange(-3, 4) * FINE, indexing="ij"))
+            return self.batch(use, h, f, np.full(h.shape, right[i]), False, attachment)
 
         return Placements(self.cable(pulley), len(hole), setting, finer if refine else None)
 
@@ -179,10 +248,14 @@ class CablePull:
         metadata={"description": "Pulley of the right arm to the right of the hips (negative: left), cm"}
     )
     stack_kg: Annotated[Real, Gt(0), Le(400)] = field(metadata={"description": "Pin, kg on the stack (each stack of a pair)"})
-    use: Literal["one", "pair", "crossed"] = field(
+    use: Use = field(
         default="one",
-        metadata={"description": "One arm at a time, both arms each to its own column, or each to the other's column"},
+        metadata={
+            "description": "One arm at a time; both arms each to its own column, or each to the other's; or both hands on one "
+            "cable with a bar or a rope"
+        },
     )
+    attachment: Attachment = USUAL
     kind: Literal["cable"] = "cable"
     __pydantic_config__ = EDGE
 
@@ -196,12 +269,13 @@ class CablePull:
         if not self.column.least_kg <= self.stack_kg <= self.column.most_kg:
             limit = f"{self.column.name} goes from {self.column.least_kg:g} to {self.column.most_kg:g} kg"
             raise DomainError("stack_kg", self.stack_kg, limit, "Pick a pin in this range")
-        if self.use != "one" and self.column.columns < 2:
+        if self.use in ("pair", "crossed") and self.column.columns < 2:
             raise DomainError("use", self.use, f"{self.column.name} is a single column", 'Use "one"')
 
     def law(self) -> Cable:
         """Tension along the line to this pulley."""
-        return self.column.cable(np.array([self.forward_cm, -self.right_cm, self.column.height(self.hole) * 100]) / 100)
+        where = np.array([self.forward_cm, -self.right_cm, self.column.height(self.hole) * 100]) / 100
+        return self.column.cable(where, self.use if self.use in ("bar", "rope") else "hand")
 
     @property
     def amount(self) -> float:
@@ -220,7 +294,7 @@ class CablePull:
 
     def amount_words(self, amount: float) -> str:
         """For example ``15 kg pin``."""
-        return f"{amount:g} kg pin" + (" on each stack" if self.both_arms else "")
+        return f"{amount:g} kg pin" + (" on each stack" if self.use in ("pair", "crossed") else "")
 
     def rows(self) -> list[SettingRow]:
         """Hole, distance, facing."""
@@ -230,7 +304,12 @@ class CablePull:
             distance = float(np.hypot(self.forward_cm, self.right_cm))
             facing = bearing_words(self.forward_cm, self.right_cm)
             out.append(SettingRow("Place", f"{distance:.0f} cm off, {facing}", "forward_cm"))
-            out.append(SettingRow("Handle", "strap handle, one arm at a time", "use"))
+            handle = self.attachment.words() or "strap handle"
+            out.append(SettingRow("Handle", f"{handle}, one side at a time", "use"))
+        elif self.use in ("bar", "rope"):
+            facing = bearing_words(self.forward_cm, 0.0)
+            out.append(SettingRow("Place", f"{abs(self.forward_cm):.0f} cm off, {facing}", "forward_cm"))
+            out.append(SettingRow("Handle", "straight bar" if self.use == "bar" else "rope, a strand in each hand", "use"))
         else:
             ahead = "behind" if self.forward_cm > 0 else "in front of"
             level = abs(self.forward_cm) < 2.5
@@ -247,6 +326,8 @@ class CablePull:
             "one": bearing_words(self.forward_cm, self.right_cm, brief=True),
             "pair": "both arms",
             "crossed": "both arms, crossed",
+            "bar": "bar",
+            "rope": "rope",
         }
         return f"{self.column.name}, {how[self.use]}"
 
@@ -262,7 +343,7 @@ class CablePull:
             return None
         one = np.ones(1)
         return self.column.batch(
-            self.use, self.hole * one, self.forward_cm / 100 * one, self.right_cm / 100 * one, refine=False
+            self.use, self.hole * one, self.forward_cm / 100 * one, self.right_cm / 100 * one, False, self.attachment
         )
 
     def prop(self) -> dict[str, Any]:

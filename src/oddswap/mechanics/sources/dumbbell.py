@@ -7,15 +7,18 @@ from dataclasses import dataclass, field
 from typing import Annotated, Any, Literal
 
 import numpy as np
-from annotated_types import Gt, Le, Len, MinLen
+from annotated_types import Ge, Gt, Le, Len, MinLen
 
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
-from oddswap.mechanics.sources.base import EDGE, Check, Name, Placements, Real, Scene, SettingRow
+from oddswap.mechanics.sources.base import EDGE, USUAL, Attachment, Check, Name, Placements, Real, Scene, SettingRow
 from oddswap.mechanics.types import Floats
 
 BELL_OVERLAP = 0.03
 """How far past the body's middle a hand gets when two bells touch, m (own estimate)."""
+
+HALF_HANDLE = 0.10
+"""From the middle of the fist to the middle of a head, m (own estimate from usual bells)."""
 
 Mass = Annotated[Real, Gt(0), Le(100)]
 
@@ -29,6 +32,10 @@ class Weight:
     """
 
     both: bool = True
+
+    def inertia(self, grip: Floats, acceleration: Floats) -> Floats:
+        """Force, N per kg, that speeding up the bell adds, (1, pose, xyz): minus m a."""
+        return np.asarray(-acceleration[None])
 
     def force(self, grip: Floats) -> Floats:
         """The same at every pose, (1, pose, xyz)."""
@@ -55,8 +62,18 @@ class DumbbellHold:
 
     mass_kg: Mass = field(metadata={"description": "Mass of one dumbbell, kg"})
     hands: Literal["both", "one"] = field(default="both", metadata={"description": "A bell in each hand, or one arm at a time"})
+    thumb_part: Annotated[Real, Ge(0), Le(1)] = field(
+        default=0.5, metadata={"description": "Part of the mass at the thumb end; a half when loaded evenly"}
+    )
+    held: Attachment = field(default=USUAL, metadata={"description": "Where the bell or cuff is held"})
     kind: Literal["dumbbell"] = "dumbbell"
     __pydantic_config__ = EDGE
+
+    @property
+    def attachment(self) -> Attachment:
+        """Its mass centre off the hand's middle: two ends of unequal mass balance away from the fist."""
+        off = (2 * self.thumb_part - 1) * HALF_HANDLE * 100
+        return Attachment(self.held.at, self.held.along, self.held.across_cm + off)
 
     def law(self) -> Weight:
         """Its weight."""
@@ -83,7 +100,9 @@ class DumbbellHold:
 
     def rows(self) -> list[SettingRow]:
         """Which bells."""
-        return [SettingRow("Hold", "a bell in each hand" if self.both_arms else "one bell, one arm at a time", "hands")]
+        words = "a bell in each hand" if self.both_arms else "one bell, one arm at a time"
+        where = self.attachment.words()
+        return [SettingRow("Hold", f"{words}, {where}" if where else words, "hands")]
 
     def short(self) -> str:
         """Bells."""

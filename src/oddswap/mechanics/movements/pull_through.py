@@ -1,0 +1,51 @@
+"""The pull-through: the hinge against a low line from behind, between the legs."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from oddswap.mechanics.movements.base import (
+    Balance,
+    Movement,
+    Parameter,
+    Path,
+    Values,
+    Variant,
+    Way,
+    always,
+    leg_angles,
+    say,
+    ways,
+)
+from oddswap.mechanics.types import Floats
+
+
+def path(values: Values, s: Floats, free: Floats) -> Path:
+    """Trunk from bent over to upright, knees soft; how far the hips go back is solved for."""
+    d = 1 - s
+    lean = np.radians(values["depth_deg"]) * d
+    knee = np.radians(12 + 14 * d)
+    leg = leg_angles(s, free + lean, knee, knee - free, np.radians(-4))
+    return Path(s, leg=leg, lean=lean, hold="hang")
+
+
+MOVEMENT = Movement(
+    id="pull_through",
+    name="Pull-through",
+    parameters=(Parameter("depth_deg", "trunk off upright at the bottom, degrees", 40, 85, 65),),
+    targets=(
+        "glute_max",
+        "hamstrings",
+    ),
+    hinge="right hip",
+    reading=lambda coords: np.degrees(coords["leg"][:, 0]),
+    reading_words="hip bent {}°",
+    path=path,
+    variants=ways(Variant({})),
+    title=lambda v: "Pull-through",
+    cues=say("Arms long, the hips do the work"),
+    cautions=say("Lower back: brace, ribs down."),
+    family="legs",
+    stances=("standing",),
+    way=always(Way("hand", "feet", "feet", Balance("weight", np.radians(-40), np.radians(75)))),
+)

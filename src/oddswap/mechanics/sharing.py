@@ -1,0 +1,270 @@
+"""Who carries the load: joint torques shared among muscles by static optimisation, batched over poses.
+
+Minimise ``1/2 sum w a^2 + 1/2 sum (left / reserve)^2`` over activations 0 <= a <= 1, where ``left`` is the part of each row
+of the moment balance that muscles leave to cuff, capsule and pads, and ``reserve`` how cheap that is. The dual has one
+multiplier a row (at most five), so Newton's method on it solves thousands of poses at once with plain array arithmetic;
+poses stand last in every array here, so that one operation runs over all of them.
+
+Settings and their origin: ``[sharing]`` and ``[stops]`` in ``data/muscles.toml``.
+"""
+
+from __future__ import annotations
+
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+
+import numpy as np
+
+from oddswap.mechanics.arm import unit
+from oddswap.mechanics.muscles import MuscleState, Region, muscle_table
+from oddswap.mechanics.types import Bools, Floats
+
+CHUNK = 1000
+"""Poses solved together: small enough that the arrays stay in cache."""
+ITERATIONS = 200
+TOLERANCE = 1e-10
+
+
+def bounded_quadratic(rows: Floats, right: Floats, weights: Floats) -> Floats:
+    """Activations that minimise ``1/2 sum w a^2 + 1/2 |right - rows a|^2`` with 0 <= a <= 1.
+
+    Args:
+        rows: Moment of each muscle at full activation over the reserve's scale, (row, muscle, pose).
+        right: Moment that must be given over the reserve's scale, (row, pose).
+        weights: Cost of each muscle, above zero, (muscle, pose) or (muscle, 1).
+
+    Returns:
+        Activations, (muscle, pose).
+    """
+    poses = right.shape[1]
+    if poses <= CHUNK:
+        return _solve(rows, right, weights)
+    cuts = range(0, poses, CHUNK)
+    parts = [(rows[..., c : c + CHUNK], right[:, c : c + CHUNK], _slice(weights, c)) for c in cuts]
+    # The array operations let go of the interpreter, so two chunks are solved at a time.
+    with ThreadPoolExecutor(2) as pool:
+        return np.concatenate(list(pool.map(lambda p: _solve(*p), parts)), axis=-1)
+
+
+def _slice(weights: Floats, start: int) -> Floats:
+    return weights if weights.shape[1] == 1 else weights[:, start : start + CHUNK]
+
+
+def _solve(rows: Floats, right: Floats, weights: Floats) -> Floats:
+    rows, weights = np.ascontiguousarray(rows), np.broadcast_to(weights, rows.shape[1:])
+    out = np.zeros(rows.shape[1:])
+    left = np.arange(rows.shape[2])
+    multiplier = _cholesky_solve(_hessian(rows, 1 / weights), right)
+    scale = 1 + np.abs(right).max(axis=0)
+    for _ in range(ITERATIONS):
+        wanted = _transposed(rows, multiplier) / weights
+        share = np.clip(wanted, 0.0, 1.0)
+        gradient = multiplier + _applied(rows, share) - right
+        done = np.abs(gradient).max(axis=0) < TOLERANCE * scale
+        if done.any():
+            out[:, left[done]] = share[:, done]
+            keep = ~done
+            if not keep.any():
+                return out
+            left, rows, right, weights, scale = left[keep], rows[..., keep], right[:, keep], weights[:, keep], scale[keep]
+            multiplier, wanted, gradient = multiplier[:, keep], wanted[:, keep], gradient[:, keep]
+        free = ((wanted > 0) & (wanted < 1)) / weights
+        step = _cholesky_solve(_hessian(rows, free), -gradient)
+        multiplier = _line_search(rows, right, weights, multiplier, step, gradient)
+    out[:, left] = np.clip(_transposed(rows, multiplier) / weights, 0.0, 1.0)
+    return out
+
+
+def _transposed(rows: Floats, multiplier: Floats) -> Floats:
+    out: Floats = rows[0] * multiplier[0]
+    for row, m in zip(rows[1:], multiplier[1:], strict=True):
+        out += row * m
+    return out
+
+
+def _applied(rows: Floats, share: Floats) -> Floats:
+    return np.stack([(row * share).sum(axis=0) for row in rows])
+
+
+def _hessian(rows: Floats, weight: Floats) -> list[list[Floats]]:
+    """Lower triangle of I + rows diag(weight) rows^T, each entry (pose,)."""
+    out = []
+    for i, row in enumerate(rows):
+        weighed = row * weight
+        out.append([(weighed * other).sum(axis=0) for other in rows[: i + 1]])
+        out[i][i] += 1.0
+    return out
+
+
+def _cholesky_solve(lower: list[list[Floats]], right: Floats) -> Floats:
+    """Solve symmetric positive systems given by their lower triangles, all poses at once; right (row, pose)."""
+    n = len(lower)
+    root: list[list[Floats]] = []
+    for i in range(n):
+        root.append([])
+        for j in range(i + 1):
+            rest = lower[i][j]
+            for k in range(j):
+                rest = rest - root[i][k] * root[j][k]
+            root[i].append(np.sqrt(rest) if i == j else rest / root[j][j])
+    y: list[Floats] = []
+    for i in range(n):
+        rest = right[i]
+        for k in range(i):
+            rest = rest - root[i][k] * y[k]
+        y.append(rest / root[i][i])
+    x = list(y)
+    for i in reversed(range(n)):
+        rest = y[i]
+        for k in range(i + 1, n):
+            rest = rest - root[k][i] * x[k]
+        x[i] = rest / root[i][i]
+    return np.stack(x)
+
+
+def _objective(rows: Floats, right: Floats, weights: Floats, multiplier: Floats) -> Floats:
+    wanted = _transposed(rows, multiplier) / weights
+    held = np.clip(wanted, 0.0, 1.0)
+    return np.asarray(
+        (0.5 * multiplier * multiplier - right * multiplier).sum(axis=0) + (weights * held * (wanted - 0.5 * held)).sum(axis=0)
+    )
+
+
+def _line_search(rows: Floats, right: Floats, weights: Floats, start: Floats, step: Floats, gradient: Floats) -> Floats:
+    """Halve each pose's step until the dual falls enough."""
+    base = _objective(rows, right, weights, start)
+    slope = (gradient * step).sum(axis=0)
+    length = np.ones(start.shape[1])
+    for _ in range(30):
+        trial = start + length * step
+        short = _objective(rows, right, weights, trial) > base + 1e-4 * length * slope + 1e-12 * np.abs(base)
+        if not short.any():
+            break
+        length = np.where(short, length / 2, length)
+    return start + length * step
+
+
+@dataclass(frozen=True)
+class Shares:
+    """How a region's muscles carry a load at every pose.
+
+    Args:
+        activation: 0 to 1, (pose, muscle).
+        force: N, (pose, muscle).
+        left: What the reserves carry, N·m on the region's axes, (pose, axis).
+        demand: What had to be given after the passive stops took their part, N·m, (pose, axis).
+    """
+
+    activation: Floats
+    force: Floats
+    left: Floats
+    demand: Floats
+
+
+def share(
+    region: Region, state: MuscleState, coords: Floats, demand: Floats, upper_arm: Floats | None = None, pad: bool = False,
+    power: int = 2,
+) -> Shares:  # fmt: skip
+    """Share joint torques among a region's muscles.
+
+    Args:
+        region: Whose muscles.
+        state: Their lengths and leverage, (pose, muscle, ...).
+        coords: Joint coordinates, radians, (pose, coordinate).
+        demand: Moment that must be given, N·m, (pose, axis).
+        upper_arm: Direction of the humerus in the torso frame, (pose, xyz); for the arm.
+        pad: Whether a pad carries the upper arm, or a seat the thigh.
+        power: Of the activations in the cost: 2, or 3 as shown to people.
+    """
+    demand = after_stops(region, coords, demand)
+    turned, reserve = rows_of(region, demand, upper_arm, pad)
+    capacity = region.capacity(state.length)
+    moments = state.leverage * capacity[..., None]
+    rows = np.einsum("pka,pma->kmp", turned, moments) / reserve.T[:, None, :]
+    right = np.einsum("pka,pa->kp", turned, demand) / reserve.T
+    weights = (region.strongest / region.strongest.mean() * region.cost)[:, None]
+    activation = bounded_quadratic(rows, right, weights)
+    if power == 3:
+        # a^3 as a^2 with each muscle's cost times its own activation, repeated until it settles.
+        for _ in range(8):
+            weighed = weights * np.maximum(activation, 0.02)
+            activation = np.sqrt(np.maximum(activation, 1e-9) * np.maximum(bounded_quadratic(rows, right, weighed), 1e-9))
+        activation = bounded_quadratic(rows, right, weights * np.maximum(activation, 0.02))
+    activation = activation.T
+    force = activation * capacity
+    given = np.einsum("pm,pma->pa", force, state.leverage)
+    return Shares(activation, force, demand - given, demand)
+
+
+def rows_of(region: Region, demand: Floats, upper_arm: Floats | None, pad: bool) -> tuple[Floats, Floats]:
+    """Directions of the balance's rows, (pose, row, axis), and how cheap each is to leave, N·m, (pose, row)."""
+    scale = muscle_table().settings["sharing"]["reserve_nm"]
+    count, axes = demand.shape
+    turned = np.broadcast_to(np.eye(axes), (count, axes, axes)).copy()
+    reserve = np.empty((count, axes))
+    if region.name == "arm":
+        assert upper_arm is not None
+        load = unit(demand[:, :3])
+        load = np.where(np.linalg.norm(load, axis=1, keepdims=True) > 0.5, load, np.array([0.0, -1.0, 0.0]))
+        axial = unit(upper_arm - (upper_arm * load).sum(axis=1, keepdims=True) * load)
+        spare = np.where(np.abs(load[:, :1]) < 0.9, np.array([1.0, 0, 0]), np.array([0, 1.0, 0]))
+        spare = unit(spare - (spare * load).sum(axis=1, keepdims=True) * load)
+        axial = np.where(np.linalg.norm(axial, axis=1, keepdims=True) > 0.5, axial, spare)
+        turned[:, 0, :3], turned[:, 1, :3], turned[:, 2, :3] = load, axial, np.cross(load, axial)
+        names = ("shoulder_on_pad",) * 3 if pad else ("shoulder_load", "shoulder_axial", "shoulder_perpendicular")
+        reserve[:, :3] = [scale[n] for n in names]
+        reserve[:, 3] = scale["elbow"]
+        turning = np.abs(demand[:, 4]) > scale["forearm_loaded_over_nm"]
+        reserve[:, 4] = np.where(turning, scale["forearm_rotation_loaded"], scale["forearm_rotation"])
+    elif region.name == "leg":
+        loaded = np.abs(demand) > scale["hip_loaded_over_nm"]
+        reserve[:, 0] = np.where(loaded[:, 0], scale["hip_off_axis_loaded"], scale["hip_adduction"])
+        reserve[:, 1] = scale["hip_flexion"]
+        reserve[:, 2] = np.where(loaded[:, 2], scale["hip_off_axis_loaded"], scale["hip_rotation"])
+        reserve[:, 3], reserve[:, 4] = scale["knee"], scale["ankle"]
+        if pad:
+            reserve[:, :3] = scale["shoulder_on_pad"]
+    else:
+        reserve[:] = scale[region.name]
+    return turned, reserve
+
+
+def after_stops(region: Region, coords: Floats, demand: Floats) -> Floats:
+    """What muscles must give once ligaments at the ends of ranges have taken their part, N·m, (pose, axis).
+
+    Stops are one-sided and passive: they only take load that pushes the joint into them.
+    """
+    out = demand.copy()
+    if region.name == "arm":
+        _take(out[:, 3], _stop("elbow_extension", coords[:, 3]), into_positive=True)
+        _take(out[:, 3], _stop("elbow_flexion", coords[:, 3]), into_positive=False)
+    elif region.name == "leg":
+        knee, flexion = coords[:, 3], coords[:, 0]
+        _take(out[:, 3], _stop("knee_extension", knee), into_positive=True)
+        _take(out[:, 3], _stop("knee_flexion", knee), into_positive=False)
+        # With a straight knee the hamstrings end hip flexion sooner.
+        _take(out[:, 1], _stop("hip_flexion", flexion + np.maximum(0, np.radians(60) - knee) * 0.5), into_positive=True)
+    return out
+
+
+def _stop(name: str, angle: Floats) -> Floats:
+    law = muscle_table().settings["stops"][name]
+    rise = np.minimum((np.degrees(angle) - law["start_deg"]) / law["width_deg"], law["most"])
+    return np.asarray(law["amplitude_nm"] * np.exp(rise))
+
+
+def _take(demand: Floats, most: Floats, into_positive: bool) -> None:
+    """Take up to ``most`` off the positive (or negative) part of ``demand`` in place, (pose,)."""
+    if into_positive:
+        demand -= np.minimum(np.maximum(demand, 0.0), most)
+    else:
+        demand += np.minimum(np.maximum(-demand, 0.0), most)
+
+
+def doubtful(shares: Shares, coords: Floats, arm: bool) -> Bools:
+    """Poses at which the shares are not to be believed, (pose,): much left to reserves, or the arm far behind the torso."""
+    size = np.maximum(np.linalg.norm(shares.demand, axis=1), 1.0)
+    out = np.linalg.norm(shares.left, axis=1) > 0.25 * size
+    if arm:
+        out |= (np.degrees(coords[:, 0]) < -45) & (np.degrees(coords[:, 1]) > 30)
+    return np.asarray(out)

@@ -1,0 +1,228 @@
+"""The whole body placed in the world at every pose of a movement.
+
+World frame: x forward (where the client faces), y to the client's left, z up, origin on the floor: below the middle of the
+hips where these rest, below the middle of the feet where those stand, below the hands where they hold. Only the right side
+is computed; the left is its mirror when both sides work, else it rests.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields, replace
+
+import numpy as np
+
+from oddswap.mechanics.arm import Arm, ArmPath, place_arm, unit
+from oddswap.mechanics.body import Body, tables
+from oddswap.mechanics.leg import Leg, about_y, place_leg
+from oddswap.mechanics.movements.base import Hold, Movement, Path, Values
+from oddswap.mechanics.stance import Stance
+from oddswap.mechanics.types import Floats
+
+MIRROR = np.array([1.0, -1.0, 1.0])
+UPPER_PART, UPPER_AT, LOWER_AT = 0.70, 0.651, 0.10
+"""Trunk mass above the loins, and where the two parts' centres lie from hips to shoulders: together de Leva's centre."""
+
+
+@dataclass(frozen=True)
+class Skeleton:
+    """Positions m in the world frame, (pose, xyz) each.
+
+    Args:
+        joints: By name, both sides.
+        torso: Torso axes as columns, (pose, 3, 3).
+        pelvis: Pelvis axes as columns, (pose, 3, 3).
+        arm: The right arm.
+        leg: The right leg.
+        masses: Of all segments, kg, (segment,).
+        centres: Their mass centres, (pose, segment, xyz).
+        upper: Which segments lie above the loins, (segment,).
+    """
+
+    joints: dict[str, Floats]
+    torso: Floats
+    pelvis: Floats
+    arm: Arm
+    leg: Leg
+    masses: Floats
+    centres: Floats
+    upper: Floats
+
+
+def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Values, both: bool = True) -> Skeleton:
+    """The body of this size along a path; ``both`` mirrors the working limbs to the left side."""
+    count = len(path.part)
+    lean, lumbar = (np.broadcast_to(np.asarray(v, float), (count,)) for v in (path.lean, path.lumbar))
+    pitch = stance.pitch + lean
+    torso, pelvis = about_y(pitch), about_y(pitch - lumbar)
+    trunk, extra = body.height("shoulder") - body.height("hip"), tables()["lying"]
+    loin = extra["loin"] * body.stature
+    hips = np.zeros((count, 3))
+    bend = hips + pelvis @ np.array([0, 0, loin])
+    shoulders = bend + torso @ np.array([0, 0, trunk - loin])
+    girdle = np.zeros((count, 3)) if path.girdle is None else path.girdle * body.stature
+    half, hip_half = body.own("shoulder_half_breadth"), body.own("hip_half_breadth")
+    offset = np.array([0.0, -half, 0.0]) + girdle
+    shoulder = shoulders + np.einsum("pij,pj->pi", torso, offset)
+    hip = hips + pelvis @ np.array([0.0, -hip_half, 0.0])
+
+    tilt = pitch - lumbar
+    leg_coords = path.leg if path.leg is not None else quiet_leg(body, stance, tilt, count)
+    leg = place_leg(body, leg_coords, hip, pelvis)
+    arm_path = path.arm if path.arm is not None else held_arm(body, path.hold, torso, count)
+    arm = place_arm(body, arm_path, shoulder, torso)
+
+    ahead, spine = torso[..., :, 0], torso[..., :, 2]
+    neck = shoulders + body.own("neck") * spine
+    head = neck + (body.stature - body.height("chin")) * 0.62 * unit(spine + 0.12 * ahead)
+    joints = {"hips": hips, "loins": bend, "chest": bend + 0.66 * (shoulders - bend), "shoulders": shoulders}
+    joints |= {"neck": neck, "head": head}
+    right = arm_joints(arm) | leg_joints(leg) | {"shoulder": shoulder}
+    works = path.arm is not None, path.leg is not None
+    left_arm = arm_joints(arm) | {"shoulder": shoulder}
+    if works[0] and not both:
+        rest = place_arm(body, resting_arm(body, torso, pelvis, count), shoulders + torso @ np.array([0, -half, 0]), torso)
+        left_arm = arm_joints(rest) | {"shoulder": rest.shoulder}
+    left_place = leg
+    if path.other_leg is not None or (works[1] and not both):
+        other = path.other_leg if path.other_leg is not None else quiet_leg(body, stance, tilt, count)
+        left_place = place_leg(body, other, hip, pelvis)
+    # The mirror plane of the body is y = 0: every pitch turns about y.
+    for name, at in right.items():
+        joints[f"right {name}"] = at
+    for name, at in (left_arm | leg_joints(left_place)).items():
+        joints[f"left {name}"] = at * MIRROR
+
+    trunk_mass = body.segment_mass("trunk")
+    low = hips + LOWER_AT * (shoulders - hips)
+    high = hips + UPPER_AT * (shoulders - hips)
+    centres = [high, low, head]
+    masses = [UPPER_PART * trunk_mass, (1 - UPPER_PART) * trunk_mass, body.segment_mass("head")]
+    upper = [1.0, 0.0, 1.0]
+    for k in range(3):
+        centres += [arm.centres[:, k], leg.centres[:, k], arm.centres[:, k] * MIRROR, left_place.centres[:, k] * MIRROR]
+        masses += [arm.masses[k], leg.masses[k]] * 2
+        upper += [1.0, 0.0, 1.0, 0.0]
+    whole = Skeleton(joints, torso, pelvis, arm, leg, np.array(masses), np.stack(centres, axis=1), np.array(upper))
+    return moved(whole, root_shift(body, movement, stance, whole, values))
+
+
+def root_shift(body: Body, movement: Movement, stance: Stance, at: Skeleton, values: Values) -> Floats:
+    """How far the body, built about its hips, must be moved to rest where the movement has it rest, (pose, xyz)."""
+    way = movement.way(values)
+    if way.root == "hips":
+        return np.broadcast_to(hip_place(body, stance), at.joints["hips"].shape)
+    rests = {"feet": at.leg.sole, "toes": at.leg.ball, "heels": at.leg.heel, "knees": at.leg.knee, "hands": at.arm.grip}
+    out = -rests[way.root]
+    out[:, 1] = 0.0
+    out[:, 2] += way.rest_cm / 100
+    return out
+
+
+def hip_place(body: Body, stance: Stance) -> Floats:
+    """Where the middle of the hips rests, m, (xyz,)."""
+    lying = stance.seat + 1.6 * body.own("thigh_radius")
+    if stance.kind in ("bench", "chest_pad"):
+        return np.array([0.0, 0.0, lying])
+    if stance.kind == "kneeling":
+        return np.array([0.0, 0.0, body.length("thigh") + 0.03 * body.stature])
+    if stance.kind == "bent":
+        # The hips go back as the trunk comes forward, so that the feet stay under the whole.
+        turn = np.sin(stance.pitch)
+        return np.array([-0.10 * turn * body.stature, 0.0, body.height("hip") - 0.035 * turn * body.stature])
+    return np.array([0.0, 0.0, body.height("hip")])
+
+
+def quiet_leg(body: Body, stance: Stance, pitch: Floats, count: int) -> Floats:
+    """Coordinates of a leg that only carries under a pelvis at ``pitch`` (pose,), (pose, 5), radians."""
+    hips = hip_place(body, stance)
+    thigh, shank, ankle_height = body.length("thigh"), body.length("shank"), body.height("ankle")
+    out = np.zeros((count, 5))
+    if stance.kind in ("standing", "bent"):
+        ankle = np.array([-0.25 * body.length("foot") * (stance.kind == "bent") - 0.02 * body.stature, 0.0, ankle_height])
+        return _reached(thigh, shank, ankle - hips, pitch, out, sole_level=True)
+    if stance.kind == "bench":
+        return _reached(thigh, shank, np.array([0.9 * thigh, 0.0, ankle_height]) - hips, pitch, out, sole_level=True)
+    if stance.kind == "kneeling":
+        out[:, 3] = np.pi / 2
+        out[:, 0] = pitch
+        out[:, 4] = np.radians(-40)
+    elif stance.kind == "chest_pad":
+        out[:, 0] = np.minimum(pitch - np.pi / 2 + 0.1, 0.3) * (stance.recline > 0.1)
+        out[:, 4] = np.radians(-30)
+    return out
+
+
+def _reached(thigh: float, shank: float, to: Floats, pitch: Floats, out: Floats, sole_level: bool) -> Floats:
+    """Hip and knee angles that put the ankle at ``to`` from the hips with the knee bent forward, into ``out``."""
+    distance = min(float(np.hypot(to[0], to[2])), (thigh + shank) * 0.9995)
+    knee = np.pi - np.arccos((thigh**2 + shank**2 - distance**2) / (2 * thigh * shank))
+    lift = np.arccos((thigh**2 + distance**2 - shank**2) / (2 * thigh * distance))
+    raised = np.arctan2(to[0], -to[2]) + lift
+    out[:, 0] = raised + pitch
+    out[:, 3] = knee
+    if sole_level:
+        out[:, 4] = knee - raised
+    return out
+
+
+def held_arm(body: Body, hold: Hold, torso: Floats, count: int) -> ArmPath:
+    """An arm that only holds: hanging plumb, on a bar across the back, before the chest, at a low handle ahead."""
+    down = np.einsum("pji,j->pi", torso, np.array([0.0, 0.0, -1.0]))
+    zero, shape = np.zeros(count), (count, 3)
+    ahead = np.broadcast_to(np.array([1.0, 0.0, 0.0]), shape)
+    if hold == "hang":
+        upper = unit(down + np.array([0.0, -0.10, 0.0]))
+        return ArmPath(upper, ahead, zero + np.radians(6), zero)
+    if hold == "close":
+        # Bent over, the arms slant back to keep the load near the legs.
+        turn = np.einsum("pji,j->pi", torso, np.array([-0.30, 0.0, -1.0]))
+        upright = (-down[:, 2])[:, None]
+        slanted = unit(upright * down + (1 - upright) * turn + np.array([0.0, -0.10, 0.0]))
+        return ArmPath(slanted, ahead, zero + np.radians(6), zero)
+    if hold == "back":
+        upper = np.broadcast_to(unit(np.array([-0.45, -0.75, -0.75])), shape)
+        return ArmPath(upper, np.broadcast_to(np.array([0.3, 0.1, 1.0]), shape), zero + np.radians(140), zero)
+    if hold == "chest":
+        upper = np.broadcast_to(unit(np.array([0.30, -0.20, -1.0])), shape)
+        return ArmPath(upper, np.broadcast_to(np.array([1.0, 0.35, 0.2]), shape), zero + np.radians(138), zero)
+    if hold == "ahead":
+        forward = np.einsum("pji,j->pi", torso, np.array([1.0, 0.0, -1.0]))
+        return ArmPath(unit(forward), np.broadcast_to(np.array([0.2, 0.0, 1.0]), shape), zero + np.radians(8), zero)
+    if hold == "hips":
+        upper = unit(np.array([0.25, -0.30, -1.0]))
+        return ArmPath(np.broadcast_to(upper, shape), np.broadcast_to(np.array([1.0, 0.3, 0.2]), shape), zero + 0.6, zero)
+    return resting_arm(body, torso, torso, count)
+
+
+def resting_arm(body: Body, torso: Floats, pelvis: Floats, count: int) -> ArmPath:
+    """The idle arm: hand on the hip."""
+    shape = (count, 3)
+    upper = np.broadcast_to(unit(np.array([-0.25, -0.42, -1.0])), shape)
+    return ArmPath(upper, np.broadcast_to(np.array([0.9, 0.75, 0.0]), shape), np.full(count, np.radians(80)), np.zeros(count))
+
+
+def arm_joints(arm: Arm) -> dict[str, Floats]:
+    """The arm's points as drawn."""
+    return {"elbow": arm.elbow, "wrist": arm.wrist, "grip": arm.grip, "thumb": arm.grip + 0.1 * arm.thumb}
+
+
+def leg_joints(leg: Leg) -> dict[str, Floats]:
+    """The leg's points as drawn."""
+    return {"hip": leg.hip, "knee": leg.knee, "ankle": leg.ankle, "heel": leg.heel, "toe": leg.toe}
+
+
+def moved(at: Skeleton, by: Floats) -> Skeleton:
+    """The whole body moved by (pose, xyz)."""
+    vectors = {"centres", "elbow_axis", "pronation_axis", "thumb", "torso", "knee_axis", "ankle_axis", "pelvis", "masses"}
+
+    def shifted(part: Arm | Leg) -> dict[str, Floats]:
+        out = {f.name: getattr(part, f.name) + by for f in fields(part) if f.name not in vectors}
+        return out | {"centres": part.centres + by[:, None]}
+
+    return replace(
+        at,
+        joints={k: v + by for k, v in at.joints.items()},
+        arm=replace(at.arm, **shifted(at.arm)),
+        leg=replace(at.leg, **shifted(at.leg)),
+        centres=at.centres + by[:, None],
+    )

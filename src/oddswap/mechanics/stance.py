@@ -1,0 +1,36 @@
+"""How the client is carried: standing, on a bench, bent over, face down, kneeling, hanging, or on hands and feet."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal, get_args
+
+import numpy as np
+
+StanceKind = Literal["standing", "bench", "bent", "chest_pad", "kneeling", "hanging", "floor"]
+STANCES: tuple[str, ...] = get_args(StanceKind)
+
+
+@dataclass(frozen=True)
+class Stance:
+    """What carries the body.
+
+    Args:
+        kind: ``standing``; ``bench`` seated or lying with a back rest; ``bent`` standing bent over; ``chest_pad`` face down on
+            a bench; ``kneeling``; ``hanging`` from the hands; ``floor`` on hands and feet.
+        recline: Angle of the spine to the floor, radians; a right angle is upright, 0 lies flat. Bent over and face down it
+            is counted forward, on a bench backward.
+        seat: Height of the bench's seat, m.
+        staggered: Whether the feet stand one before the other, for steadiness against a pull.
+    """
+
+    kind: StanceKind = "standing"
+    recline: float = np.pi / 2
+    seat: float = 0.45
+    staggered: bool = False
+
+    @property
+    def pitch(self) -> float:
+        """How far the torso is turned forward from upright, radians; backward is negative."""
+        off = float(np.pi / 2 - self.recline)
+        return {"bench": -off, "bent": off, "chest_pad": off}.get(self.kind, 0.0)

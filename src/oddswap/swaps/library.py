@@ -1,0 +1,172 @@
+"""Every movement on generic kit: what the movement library shows, and a first idea of what a movement is for."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from functools import cache
+from typing import Literal
+
+import numpy as np
+
+from oddswap.errors import DomainError
+from oddswap.mechanics.arm import dot
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.clearance import line_clearance
+from oddswap.mechanics.judgement import gives_out_first
+from oddswap.mechanics.motion import Push
+from oddswap.mechanics.movements import Movement, Variant
+from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.profile import Profile, SetUp, profile
+from oddswap.mechanics.sources import Room, Scene, Setting
+from oddswap.mechanics.sources.barbell import Barbell, BarbellHold, PlatePair
+from oddswap.mechanics.sources.base import Attachment
+from oddswap.mechanics.sources.cable import CableColumn, CablePull
+from oddswap.mechanics.sources.dumbbell import DumbbellHold
+from oddswap.mechanics.sources.machine import Machine, MachineHold
+
+NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)
+EFFORT = 0.6
+"""Peak effort that a library example is loaded to."""
+LIMIT, HARDLY = 0.9, 0.12
+"""Nothing else is asked for more than the first; under the second the target is not trained."""
+COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
+BAR = Barbell("bar", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
+ROOM = Room(8, 8, 3.2)
+
+
+@dataclass(frozen=True)
+class Kit:
+    """One generic way to load a movement."""
+
+    id: str
+    name: str
+
+
+KITS = {k.id: k for k in (Kit("bells", "dumbbells"), Kit("cable", "cable"), Kit("bar", "barbell"), Kit("machine", "machine"),
+                          Kit("body", "own bodyweight"))}  # fmt: skip
+
+
+def variants_of(kind: Movement) -> list[Variant]:
+    """The movement's ways with all supports at hand, defaults filled in."""
+    found = [replace(v, values=kind.complete(v.values)) for v in kind.variants(NOTCHES, PADS)]
+    return [v for i, v in enumerate(found) if v not in found[:i]]
+
+
+def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
+    """Generic kit that can load a variant, the most usual first."""
+    way = kind.way(variant.values)
+    if way.support in ("hands", "hands and feet", "hands and knees"):
+        return [KITS["body"]]
+    if way.contact in ("back", "hips"):
+        return [KITS["bar"]]
+    if way.contact == "foot":
+        return [KITS["machine"]]
+    if way.contact in ("shank", "thigh"):
+        return [KITS["machine"], KITS["cable"]] if way.contact == "shank" else [KITS["machine"]]
+    if way.support == "feet":
+        return [KITS["bells"], KITS["bar"]]
+    return [KITS["bells"], KITS["cable"]]
+
+
+def example(body: Body, kind: Movement, variant: Variant, kit: str) -> Profile:
+    """A variant on generic kit, placed so that the target is loaded evenly and loaded to a usual effort.
+
+    Raises:
+        DomainError: If this kit cannot load it, or the client cannot do it.
+    """
+    if kit not in [k.id for k in kits_of(kind, variant)]:
+        offered = ", ".join(k.id for k in kits_of(kind, variant))
+        raise DomainError("kit", kit, f"{kind.name} is shown with {offered}", "Pick one of these")
+
+    def set_up(*sources: Setting) -> SetUp:
+        return SetUp(kind.id, sources, variant.values, variant.stance, variant.recline_deg, 45.0, variant.pad)
+
+    if kit == "body":
+        return profile(body, set_up())
+    makers: dict[str, Callable[[float], Setting]] = {
+        "bells": lambda kg: DumbbellHold(kg),
+        "bar": lambda kg: BarbellHold(BAR, kg, carried=kind.way(variant.values).contact in ("back", "hips")),
+        "machine": lambda kg: MachineHold(_machine(kind), kg),
+    }
+    if kit == "cable":
+        placed = even_cable(body, kind, variant, set_up)
+        makers["cable"] = lambda kg: replace(placed, stack_kg=kg)
+    return loaded(body, kind, lambda kg: set_up(makers[kit](kg)), _amounts(kit))
+
+
+@cache
+def _amounts(kit: str) -> tuple[float, ...]:
+    steps = {"bells": np.arange(2.0, 61, 1), "bar": np.arange(20.0, 201, 2.5), "machine": np.arange(5.0, 301, 5)}
+    return tuple(steps.get(kit, np.arange(1.0, 151, 1)))
+
+
+def _machine(kind: Movement) -> Machine:
+    rail = kind.id == "leg_press"
+    path = kind.way(kind.complete({})).contact == "foot" and not rail
+    guide: Literal["axis", "path", "rail"] = "rail" if rail else "path" if path else "axis"
+    return Machine("machine", "machine", kind.id, list(_amounts("machine")), guide, radius_cm=20.0)
+
+
+def loaded(body: Body, kind: Movement, make: Callable[[float], SetUp], amounts: tuple[float, ...]) -> Profile:
+    """The set-up at the amount that loads the first target to a usual effort, or less where something else gives out.
+
+    Raises:
+        DomainError: If by then the target is hardly loaded: this kit is not for it.
+    """
+    low, high = amounts[len(amounts) // 12], amounts[len(amounts) // 4]
+    first = [_effort(profile(body, make(a), check=False), kind) for a in (low, high)]
+    slope = max((first[1] - first[0]) / (high - low), 1e-6)
+    wanted = low + (EFFORT - first[0]) / slope
+    for _ in range(4):
+        amount = min(amounts, key=lambda a: abs(a - wanted))
+        p = profile(body, make(amount), check=False)
+        hardest = gives_out_first(p)
+        if hardest.effort <= LIMIT or amount == amounts[0]:
+            break
+        # Near its limit effort grows faster than the load: step down with some margin.
+        wanted = amount * min(0.8, 0.9 * LIMIT / hardest.effort)
+    if _effort(p, kind) < HARDLY:
+        target = muscle_table().groups[kind.targets[0]].name
+        raise DomainError(
+            "kit", amount, f"this kit hardly loads the {target} before something else gives out", "Take other kit"
+        )
+    return p
+
+
+def _effort(p: Profile, kind: Movement) -> float:
+    return float(p.effort[p.row(kind.targets[0])].max())
+
+
+def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..., SetUp]) -> CablePull:
+    """Of many pulley places the one that loads the first target most evenly, taut and free of the body."""
+    motion = set_up(DumbbellHold(1, "one")).perform(body)
+    group = muscle_table().groups[kind.targets[0]]
+    contact = motion.way.contact
+    point = motion.point(contact)
+    scene = Scene(body, motion.stance, point, ROOM, [COLUMN], contact=contact)
+    best: tuple[float, CablePull] | None = None
+    for batch in COLUMN.placements(scene):
+        law, far = batch.law, batch.law.far_end
+        assert far is not None
+        kept = np.all([c.kept for c in law.checks(point)], axis=0)
+        if contact == "hand":
+            kept &= line_clearance(motion, far) > 0.02
+        if group.region == "girdle":
+            on_girdle = motion.moment("girdle", Push(contact, point, law.force(point)))
+            load = -np.einsum("npi,pi->np", on_girdle, motion.direction(group))
+        elif group.region == "trunk":
+            load = np.cross(point - motion.joints["loins"], law.force(point))[..., 1] * -motion.direction(group)[:, 0]
+        else:
+            load = -dot(law.force(point), motion.virtual_path(group, contact))
+        evenness = load.mean(axis=-1) / np.maximum(load.max(axis=-1), 1e-9)
+        strength = load.max(axis=-1) / np.linalg.norm(law.force(point), axis=-1).max(axis=-1)
+        score = np.where(kept & (load.max(axis=-1) > 0.03), evenness + 0.3 * strength, -1.0)
+        i = int(score.argmax())
+        if score[i] > 0 and (best is None or score[i] > best[0]):
+            setting = batch.setting(i, 10.0)
+            assert isinstance(setting, CablePull)
+            best = float(score[i]), replace(setting, attachment=Attachment())
+    if best is None:
+        raise DomainError("kit", "cable", f"no pulley place loads the {group.name} here", "Take another kit")
+    return best[1]
