@@ -5,31 +5,44 @@ Prints one line a figure, ``bench: NAME = VALUE UNIT (goal >= GOAL)``, and never
 
 from __future__ import annotations
 
+import subprocess
+import sys
 import time
+import tracemalloc
 from collections.abc import Callable
+from pathlib import Path
 
+import mujoco
 import numpy as np
+from scipy.optimize import lsq_linear
 
 from build_muscle_table import Dataset
 from oddswap.formats.documents import ClientDoc, PlaceDoc, ProgramDoc
-from oddswap.mechanics.arm import path_from_coordinates, place_arm
-from oddswap.mechanics.body import Body
-from oddswap.mechanics.motion import Motion
+from oddswap.mechanics import muscles
+from oddswap.mechanics.arm import path_from_coordinates, unit
+from oddswap.mechanics.body import GRAVITY, Body
+from oddswap.mechanics.motion import Push, posed
+from oddswap.mechanics.movements import movement
+from oddswap.mechanics.movements.base import Path as Way
 from oddswap.mechanics.muscles import muscle_table
-from oddswap.mechanics.posture import Stance, take
+from oddswap.mechanics.sharing import rows_of, share
+from oddswap.mechanics.sources.cable import Cable
 from oddswap.mechanics.sources.dumbbell import Weight
+from oddswap.mechanics.stance import Stance
 from oddswap.store.demo import document
 from oddswap.swaps.match import lens
 from oddswap.swaps.search import find_swaps
 
+BODY, BELL = Body(1.75, 75), 6.0
 
-def show(name: str, value: float, unit: str, goal: float | None = None) -> None:
+
+def show(name: str, value: float, unit_: str, goal: float | None = None) -> None:
     """Print one figure."""
     aim = f" (goal >= {goal:g})" if goal is not None else ""
-    print(f"bench: {name} = {value:.4g} {unit}{aim}", flush=True)
+    print(f"bench: {name} = {value:.4g} {unit_}{aim}", flush=True)
 
 
-def seconds(work: Callable[[], object], least: float = 0.3) -> float:
+def seconds(work: Callable[[], object], least: float = 0.5) -> float:
     """Seconds one run takes: the best of several within about ``least`` seconds."""
     best, spent = np.inf, 0.0
     while spent <= least:
@@ -46,26 +59,94 @@ def random_coordinates(count: int) -> np.ndarray:
     return np.random.default_rng(1).uniform(*span.T, (count, 5))
 
 
-def poses(body: Body, coords: np.ndarray) -> np.ndarray:
-    """Torques and muscles at a batch of poses with a bell in the hand."""
-    posture = take(body, Stance())
-    torso = np.broadcast_to(posture.torso, (len(coords), 3, 3))
-    shoulder = np.broadcast_to(posture.shoulder, (len(coords), 3))
-    arm = place_arm(body, path_from_coordinates(coords), shoulder, torso)
-    motion = Motion(body, posture, np.linspace(0, 1, len(coords)), coords, arm, muscle_table().evaluate(coords), False)
-    return motion.weight_moment + motion.grip_moment(10 * Weight().force(arm.grip)[0])
+def pipeline(coords: np.ndarray, sources: int = 1) -> np.ndarray:
+    """The whole of it for a batch: pose, torques, muscle lengths and leverage, load sharing; activations."""
+    part = np.linspace(0, 1, len(coords))
+    motion = posed(BODY, movement("curl"), {}, Stance(), Way(part, arm=path_from_coordinates(coords)), False, True)
+    force = BELL * Weight().force(motion.arm.grip)[0]
+    for k in range(1, sources):
+        force = force + Cable(np.array([1.0, -1.0, 0.1 * k]), 1.0, 0.0, 9.0).force(motion.arm.grip[None])[0] / sources
+    moment = motion.weight_moment["arm"] + motion.moment("arm", Push("hand", motion.arm.grip, force))
+    upper = path_from_coordinates(coords).upper_arm
+    return share(muscle_table().regions["arm"], motion.muscles["arm"], coords, -moment, upper).activation
+
+
+class OneAtATime:
+    """The same work with a general-purpose engine: MuJoCo for pose, torques and moment arms, SciPy for the sharing."""
+
+    def __init__(self) -> None:
+        self.dataset, self.region = Dataset(), muscle_table().regions["arm"]
+        self.tendons = [self.dataset.tendon[n] for n in self.region.names]
+        self.axes = [self.dataset.joint[f"unrothum_r{i}_r"] for i in (1, 2, 3)]
+        self.hand = self.dataset.model.body("lunate_r").id
+        weights = self.region.strongest / self.region.strongest.mean() * self.region.cost
+        self.root = np.diag(np.sqrt(weights))
+
+    def pose(self, coords: np.ndarray) -> np.ndarray:
+        """Activations at one pose with a bell in the hand."""
+        data = self.dataset
+        data.pose(coords)
+        mujoco.mj_inverse(data.model, data.data)
+        torque = data.data.qfrc_inverse.copy()
+        out = np.zeros(data.model.nv)
+        down = np.array([0.0, 0.0, -BELL * GRAVITY])
+        mujoco.mj_applyFT(data.model, data.data, down, np.zeros(3), data.data.xpos[self.hand], self.hand, out)
+        torque -= out
+        rows = data.rows(self.tendons)
+        leverage = np.zeros((len(self.tendons), 5))
+        leverage[:, :3] = data.vector(rows, self.axes)
+        leverage[:, 3] = -rows[:, data.joint["elbow_flexion_r"]]
+        leverage[:, 4] = -rows[:, data.joint["pro_sup_r"]]
+        world = np.linalg.solve(data.data.xaxis[self.axes], torque[data.dof[self.axes]])
+        demand = np.array([-world[1], world[0], world[2], *torque[[data.joint[j] for j in ("elbow_flexion_r", "pro_sup_r")]]])
+        capacity = self.region.capacity(data.data.ten_length[self.tendons])
+        upper = unit(np.array([[0.3, -0.2, -1.0]]))
+        turned, reserve = rows_of(self.region, demand[None], upper, False)
+        a = (turned[0] @ (leverage * capacity[:, None]).T) / reserve[0][:, None]
+        b = turned[0] @ demand / reserve[0]
+        full = np.vstack([a, self.root]), np.concatenate([b, np.zeros(len(self.tendons))])
+        return lsq_linear(*full, (0, 1), method="bvls").x
 
 
 def batches() -> None:
-    """Pose, torques, muscle lengths and leverage, in batches and one at a time with MuJoCo."""
-    body, dataset, names = Body(1.75, 75), Dataset(), list(muscle_table().names)
-    one_by_one = seconds(lambda: dataset.sample(random_coordinates(200), names)) / 200
-    show("MuJoCo, one pose at a time", 1 / one_by_one, "poses/s")
-    for count in (1, 100, 10_000):
+    """The whole pipeline in batches against one pose at a time."""
+    one = OneAtATime()
+    coords = random_coordinates(60)
+    one_by_one = seconds(lambda: [one.pose(c) for c in coords]) / len(coords)
+    show("one pose at a time, MuJoCo and SciPy", 1 / one_by_one, "poses/s")
+    for count in (1, 100, 10_000, 100_000):
         coords = random_coordinates(count)
-        each = seconds(lambda c=coords: poses(body, c)) / count
+        each = seconds(lambda c=coords: pipeline(c)) / count
+        tracemalloc.start()
+        pipeline(coords)
+        peak = tracemalloc.get_traced_memory()[1] / 1e6
+        tracemalloc.stop()
         show(f"batch of {count}", 1 / each, "poses/s")
-        show(f"batch of {count} over one at a time", one_by_one / each, "times")
+        goal = 100 if count == 10_000 else None
+        show(f"batch of {count} over one at a time", one_by_one / each, "times", goal)
+        show(f"batch of {count}, peak memory", peak, "MB")
+    small, large = (seconds(lambda c=c: pipeline(c)) for c in (random_coordinates(10_000), random_coordinates(40_000)))
+    show("growth of cost, four times the poses", large / small, "times")
+    coords = random_coordinates(5_000)
+    few, many = (seconds(lambda k=k: pipeline(coords, k)) for k in (1, 8))
+    show("growth of cost, eight sources for one", many / few, "times")
+    arm, leg = muscle_table().regions["arm"], muscle_table().regions["leg"]
+    legs = np.radians(np.random.default_rng(2).uniform([-10, -30, -30, 5, -30], [110, 20, 30, 120, 20], (5_000, 5)))
+    took = [seconds(lambda r=r, c=c: r.evaluate(c)) for r, c in ((arm, random_coordinates(5_000)), (leg, legs))]
+    show("growth of cost, 40 leg muscles for 27 of the arm", took[1] / took[0], "times")
+
+
+def sizes() -> None:
+    """The shipped table and what it costs to start."""
+    table = Path(muscles.__file__).parent / "data" / "muscle_table.npz"
+    show("muscle table", table.stat().st_size / 1e6, "MB (goal <= 3)")
+    show("muscle table, loading", seconds(muscles.MuscleTable) * 1e3, "ms (goal <= 50)")
+    for name, first in (("importing the mechanics, NumPy with it", "time"), ("importing the mechanics after NumPy", "numpy")):
+        code = (
+            f"import time, {first}; t = time.perf_counter(); import oddswap.mechanics.profile; print(time.perf_counter() - t)"
+        )
+        runs = [subprocess.run([sys.executable, "-c", code], capture_output=True, text=True).stdout for _ in range(5)]
+        show(name, min(float(r) for r in runs) * 1e3, "ms (goal <= 300)")
 
 
 def searches() -> None:
@@ -80,6 +161,7 @@ def searches() -> None:
 
 def main() -> None:
     """All figures."""
+    sizes()
     batches()
     searches()
 

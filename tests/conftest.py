@@ -3,10 +3,15 @@
 from __future__ import annotations
 
 import pytest
+from hypothesis import settings
 
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.sources.band import Band, PullPoint
 from oddswap.mechanics.sources.cable import CableColumn
+
+# Two tests share two cores: how long one example takes says nothing.
+settings.register_profile("calm", deadline=None)
+settings.load_profile("calm")
 
 
 @pytest.fixture

@@ -55,12 +55,27 @@ def other_client(name: str, then: Callable[[Page], None]) -> Callable[[Page], No
     return shot
 
 
+def library(movement: str, keys: str = "") -> Callable[[Page], None]:
+    """The movement library at one movement, after some keys."""
+
+    def shot(page: Page) -> None:
+        page.goto(page.url.split("/clients")[0].rstrip("/") + f"/movements/{movement}")
+        page.get_by_role("heading", level=1).wait_for()
+        page.locator("[aria-busy=false]").wait_for()
+        for key in keys.split():
+            page.keyboard.press(key)
+            page.locator("[aria-busy=false]").wait_for()
+
+    return shot
+
+
 SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "roster": ("light", roster),
     "match-bench-cable": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight")),
     "match-bench-dark": ("dark", bench("Cross-body cable raise", "Spare room", "ArrowRight")),
     "match-bench-fly": ("light", other_client("Tobi Renn", bench("Twin cable fly", "Harbour Hall", "ArrowRight"))),
     "match-why": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight w")),
+    "movement-library": ("light", library("squat")),
     "keys": ("light", bench("Incline curl", "Quay Hotel room", "?")),
 }
 

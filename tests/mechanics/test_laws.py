@@ -16,6 +16,7 @@ from oddswap.mechanics.motion import Motion, Push, perform
 from oddswap.mechanics.movements import movement, movements
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.profile import SetUp, profile
+from oddswap.mechanics.sources.cable import CableColumn, CablePull
 from oddswap.mechanics.sources.dumbbell import DumbbellHold, Weight
 from oddswap.mechanics.stance import Stance
 
@@ -130,7 +131,7 @@ def stance_of(v) -> Stance:
     return Stance(v.stance, np.pi / 2 if upright else np.radians(v.recline_deg))
 
 
-@settings(deadline=None, max_examples=8)
+@settings(max_examples=8)
 @pytest.mark.parametrize("name", sorted(movements()))
 @given(data=st.data())
 def test_every_movement_is_smooth_and_within_reach(name, data):
@@ -170,6 +171,34 @@ def test_what_supports_give_back_holds_the_whole_body_still(body, name):
     assert force == pytest.approx(np.zeros_like(force), abs=1e-6)
     # Along the plane of symmetry nothing turns either.
     assert about[:, 1] == pytest.approx(np.zeros(len(about)), abs=1e-6)
+
+
+COLUMN = CableColumn("c", "column", 23, 10, 230, 1, 100, 1, parked_cm=10)
+
+
+@pytest.mark.parametrize(
+    ("source", "heavier"),
+    [
+        (DumbbellHold(10, "one"), True),
+        (CablePull(COLUMN, 1, 10, 5, 12), True),
+        (CablePull(replace(COLUMN, drive="air"), 1, 10, 5, 12), False),
+    ],
+    ids=["bell", "stack", "air"],
+)
+def test_swinging_a_weight_loads_the_turn_and_frees_the_top(body, source, heavier):
+    slow, fast = (profile(body, SetUp("curl", [source], lift_s=t), 181, check=False) for t in (None, 0.6))
+    extra = fast.force[0] - slow.force[0]
+    along = np.gradient(slow.motion.arm.grip, axis=0)
+    against = -(extra * along).sum(axis=1) / np.linalg.norm(along, axis=1)
+    if not heavier:
+        assert extra == pytest.approx(np.zeros_like(extra), abs=1e-9)
+        return
+    # Resists at the turn, pulls along near the top, and over a phase from rest to rest does no work.
+    assert against[0] > 0.15 * np.linalg.norm(slow.force[0][0])
+    assert against[-1] < 0
+    work = (extra[1:] + extra[:-1]) / 2 * np.diff(slow.motion.arm.grip, axis=0)
+    assert abs(work.sum()) < 0.02 * np.abs(work).sum()
+    assert fast.demand["arm"][1, 3] > slow.demand["arm"][1, 3]
 
 
 def test_shares_balance_the_moments_and_stay_within_bounds(body):

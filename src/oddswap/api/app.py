@@ -20,7 +20,7 @@ from oddswap.formats.documents import ClientDoc, ClientSetUpDoc, PlaceDoc, Progr
 from oddswap.formats.problems import Fault, Problem, domain_fault, reading_faults
 from oddswap.formats.results import ExampleDoc, MatchDoc, MovementDoc, ProfileDoc, SwapDoc, SwapsDoc
 from oddswap.mapping import match_line, match_program, movement_example, under
-from oddswap.mechanics.movements import movements
+from oddswap.mechanics.movements import FAMILIES, movements
 from oddswap.mechanics.profile import profile
 from oddswap.store import records
 from oddswap.store.records import MissingError
@@ -60,14 +60,14 @@ class Health(BaseModel):
 @router.get("/movements", tags=["library"])
 def movement_list() -> list[MovementDoc]:
     """Every movement with its ways and the generic kit that loads them."""
-    return [MovementDoc.of(kind) for kind in sorted(movements().values(), key=lambda m: m.name)]
+    return [MovementDoc.of(kind) for kind in sorted(movements().values(), key=lambda m: (FAMILIES.index(m.family), m.name))]
 
 
 @router.get("/movements/{name}", tags=["library"])
 def movement_example_for(
     name: str,
     client: int,
-    kit: Annotated[str, Query(description="Generic kit, one of the way's own")],
+    kit: Annotated[str, Query(description="Generic kit, one of the way's own; empty for the first that loads it")] = "",
     way: Annotated[int, Query(description="Place in the movement's list of ways")] = 0,
 ) -> ExampleDoc:
     """A movement on generic kit for one client: figure, curves, who carries the load."""

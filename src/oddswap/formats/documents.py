@@ -55,6 +55,13 @@ LINE: dict[str, Any] = {
 }
 
 
+class SpanDoc(Document):
+    """From here to there."""
+
+    low: float
+    high: float
+
+
 class ClientDoc(Document):
     """A client's size."""
 
@@ -71,7 +78,7 @@ class ClientDoc(Document):
     """Which published segment table fits."""
     measured_cm: dict[str, float] = {}
     """The client's own segment lengths, cm, joint centre to joint centre; they override the table."""
-    ranges_deg: dict[str, tuple[float, float]] = {}
+    ranges_deg: dict[str, SpanDoc] = {}
     """The client's own ends of joint ranges, degrees; they narrow the norms."""
 
     def body(self) -> Body:
@@ -81,7 +88,9 @@ class ClientDoc(Document):
             DomainError: For a size outside the body tables.
         """
         measured = {k: v / 100 for k, v in self.measured_cm.items()}
-        return Body(self.stature_cm / 100, self.mass_kg, self.sex, measured, self.ranges_deg)
+        return Body(
+            self.stature_cm / 100, self.mass_kg, self.sex, measured, {k: (r.low, r.high) for k, r in self.ranges_deg.items()}
+        )
 
 
 class SetUpDoc(Document):
@@ -101,12 +110,16 @@ class SetUpDoc(Document):
     """Height of the bench's seat, cm."""
     pad: bool = False
     """Whether an arm pad carries the upper arm."""
+    lift_s: float | None = Field(default=None, ge=0.3, le=10)
+    """Seconds of the lifting phase, where moving weights shall count; none for slow lifting."""
     sources: list[AnySetting] = Field(max_length=4)
     """Load sources; they add up. None where the body is its own load."""
 
     def set_up(self) -> SetUp:
         """The set-up in the core's terms."""
-        return SetUp(self.movement, self.sources, self.parameters, self.stance, self.recline_deg, self.seat_cm, self.pad)
+        return SetUp(
+            self.movement, self.sources, self.parameters, self.stance, self.recline_deg, self.seat_cm, self.pad, self.lift_s
+        )
 
     @staticmethod
     def of(set_up: SetUp) -> SetUpDoc:
@@ -118,6 +131,7 @@ class SetUpDoc(Document):
             recline_deg=set_up.recline_deg,
             seat_cm=set_up.seat_cm,
             pad=set_up.pad,
+            lift_s=set_up.lift_s,
             sources=list(set_up.sources),
         )
 

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict
 
 from oddswap.formats.documents import SetUpDoc
 from oddswap.mechanics.figure import figure
-from oddswap.mechanics.judgement import gives_out_first, helpers
+from oddswap.mechanics.judgement import effort_curve, gives_out_first, helpers, target_of
 from oddswap.mechanics.motion import COORDINATES
 from oddswap.mechanics.movements import Movement, Variant, movement
 from oddswap.mechanics.muscles import AXES, muscle_table
@@ -96,6 +96,10 @@ class ProfileDoc(Result):
     """Edges of the bins of the load shapes."""
     muscle_lengths_cm: dict[str, list[float]]
     """Muscle-tendon length of every muscle of the table."""
+    works: list[str]
+    """Regions that the movement is for: arm, leg, trunk, girdle."""
+    both: bool
+    """Whether both sides work alike."""
     positions_m: dict[str, list[list[float]]]
     """Joints of the figure at every pose, world axes; the origin lies on the floor below the hips."""
     pulls: list[Pull]
@@ -134,6 +138,8 @@ class ProfileDoc(Result):
             targets=targets,
             length_bins=rounded(bin_edges(), 4),
             muscle_lengths_cm={n: rounded(v, 2) for n, v in lengths.items()},
+            works=[r for r in motion.regions if r in {table.groups[t].region for t in kind.targets}],
+            both=motion.both,
             positions_m={n: rounded(v, 4) for n, v in drawn.joints.items()},
             pulls=[
                 Pull(
@@ -257,7 +263,7 @@ class MatchDoc(Result):
     swaps: list[SwapDoc]
 
 
-def support_rows(variant: Variant) -> list[RowDoc]:
+def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:
     """Bench, pad or floor, in words."""
     if variant.pad:
         return [RowDoc(what="Support", value="upper arm on the pad")]
@@ -272,13 +278,15 @@ def support_rows(variant: Variant) -> list[RowDoc]:
         return [RowDoc(what="Carried", value=words[variant.stance])]
     if variant.stance == "bench":
         return [RowDoc(what="Bench", value=f"rest at {variant.recline_deg:.0f}°" if variant.recline_deg > 5 else "flat")]
-    return [RowDoc(what="Stand", value="feet staggered, hips square")]
+    if movement_.way(variant.values).root == "hips":
+        return [RowDoc(what="Stand", value="feet staggered, hips square")]
+    return [RowDoc(what="Stand", value="weight over the middle of the foot")]
 
 
 def set_up_rows(set_up: SetUp, variant: Variant) -> list[RowDoc]:
     """All set-up words of a set-up."""
     rows = [RowDoc(what=r.what, value=r.value) for s in set_up.sources for r in s.rows()]
-    return support_rows(variant) + rows
+    return support_rows(variant, movement(set_up.movement)) + rows
 
 
 def reps_words(low: int, high: int) -> str:
@@ -412,6 +420,11 @@ class ExampleDoc(Result):
     movement: str
     title: str
     client: str
+    kit: str
+    """Id of the generic kit."""
+    target: str
+    """Group that this way of it asks most of."""
+    target_name: str
     load: str
     rows: list[RowDoc]
     cues: list[str]
@@ -434,13 +447,18 @@ class ExampleDoc(Result):
         kind, set_up = computed.motion.movement, computed.set_up
         who = helpers(computed)
         first = gives_out_first(computed)
-        main = muscle_table().groups[kind.targets[0]].region
+        target = muscle_table().groups[target_of(computed)]
         joints = list(dict.fromkeys((h.group.region, h.joint) for h in who))
         demand = {j: np.linalg.norm(computed.demand[r][:, [a.startswith(j) for a in AXES[r]]], axis=1) for r, j in joints}
         return ExampleDoc(
             movement=kind.id,
             title=kind.title(variant),
             client=client,
+            kit={"dumbbell": "bells", "barbell": "bar"}.get(set_up.sources[0].kind, set_up.sources[0].kind)
+            if set_up.sources
+            else "body",
+            target=target.id,
+            target_name=target.name,
             load=" + ".join(s.amount_words(s.amount) for s in set_up.sources) or "own bodyweight",
             rows=set_up_rows(set_up, variant),
             cues=kind.cues(variant),
@@ -451,10 +469,10 @@ class ExampleDoc(Result):
                 )
                 for h in who
             ],
-            doubtful=computed.doubt(main).tolist(),
+            doubtful=computed.doubt(target.region).tolist(),
             first_to_give_out=first.name,
             first_effort=round(first.effort, 3),
-            effort=rounded(computed.effort_of_all(kind.targets[0]), 4),
+            effort=rounded(effort_curve(computed), 4),
             resistance={j: rounded(v, 2) for j, v in demand.items()},
             profile=ProfileDoc.of(set_up, computed),
         )

@@ -119,6 +119,12 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
     if way.support == "back and feet":
         edge = motion.bench_edge[0]
         out.append(Slab("rest", edge - np.array([0.30, 0, 0.03]), edge - np.array([0.02, 0, 0.03]), 0.3, 0.06))
+    if way.support == "hands" or (way.support == "hands and feet" and way.root == "heels"):
+        grip = motion.arm.grip[0]
+        across = motion.movement.hinge == "right shoulder" and motion.movement.id != "dip"
+        reach = np.array([0.0, 0.75, 0.0]) if across else np.array([0.3, 0.0, 0.0])
+        for hand in [grip * np.array([1.0, 0.0, 1.0])] if across else [grip, grip * MIRROR]:
+            out.append(Slab("bar", hand - reach, hand + reach, 0.016, 0.032))
     for name, height in (("toes", way.rest_cm), ("hands", way.hand_cm)):
         if name == "toes" and way.root == "toes" and height > 5:
             ball = motion.leg.ball[0] * np.array([1.0, 0.0, 1.0])

@@ -19,6 +19,8 @@ JOINTS = {"arm": ("shoulder", "elbow"), "leg": ("hip", "knee", "ankle"), "trunk"
 BANDS: tuple[tuple[float, Band], ...] = ((0.35, "main"), (0.20, "strong"), (0.08, "some"), (0.0, "little"))
 TELLING = 0.15
 """A joint whose demand stays under this part of the largest joint's is not worth a word."""
+CLOSE = 0.6
+"""Part of the busiest target's torque from which on a movement's first target is still what it is for."""
 WORKING = 0.10
 """Part of a joint's load from which on a group counts as working there."""
 DRAWS = 24
@@ -46,11 +48,8 @@ class Helper:
 
 def helpers(p: Profile, draws: int = DRAWS) -> list[Helper]:
     """Who carries the load, joint by joint, the limbs and the most loaded joint first; groups under 5 % are left out."""
-    demand: dict[tuple[str, str], float] = {}
-    for region in p.motion.regions:
-        for joint in JOINTS[region]:
-            axes = [a.startswith(joint) for a in AXES[region]]
-            demand[region, joint] = float(np.linalg.norm(p.shown[region].demand[:, axes], axis=1).mean())
+    meant = {muscle_table().groups[t].region for t in p.motion.movement.targets} | {"trunk", "girdle"}
+    demand = {(r, j): size for (r, j), size in joint_demand(p).items() if r in meant}
     most = max(demand.values())
     out = []
     limbs = ("arm", "leg")
@@ -65,6 +64,30 @@ def helpers(p: Profile, draws: int = DRAWS) -> list[Helper]:
                 band = next(word for least, word in BANDS if shares[g.id] >= least)
                 out.append(Helper(g, joint, round(shares[g.id] * 20) / 20, band, sure))
     return out
+
+
+def joint_demand(p: Profile) -> dict[tuple[str, str], float]:
+    """Mean torque that muscles must give by region and joint, N·m."""
+    out = {}
+    for region in p.motion.regions:
+        for joint in JOINTS[region]:
+            axes = [a.startswith(joint) for a in AXES[region]]
+            out[region, joint] = float(np.linalg.norm(p.shown[region].demand[:, axes], axis=1).mean())
+    return out
+
+
+def target_of(p: Profile) -> str:
+    """Of the groups that a movement is for the one that carries most torque; the first named where that is close."""
+    demand = joint_demand(p)
+
+    def carries(target: str) -> float:
+        region = muscle_table().groups[target].region
+        return max(p.carried_mean(target, joint) * demand[region, joint] for joint in JOINTS[region])
+
+    targets = [t for t in p.motion.movement.targets if muscle_table().groups[t].region in p.motion.regions]
+    torque = {t: carries(t) for t in targets}
+    best = max(torque, key=lambda t: torque[t])
+    return targets[0] if torque[targets[0]] >= CLOSE * torque[best] else best
 
 
 def _part_of_another(group: Group) -> bool:
@@ -132,12 +155,24 @@ def grip_effort(p: Profile) -> Floats:
     return np.asarray(np.linalg.norm(pulls, axis=1) / (most * kind))
 
 
-def gives_out_first(p: Profile) -> FirstToGiveOut:
-    """The muscle group or the grip with the largest peak effort."""
-    found = [FirstToGiveOut("grip", float(grip_effort(p).max()))]
+def efforts(p: Profile) -> dict[str, Floats]:
+    """What every working group, and the grip, is asked for over what it can give, by name, (pose,) each.
+
+    A muscle that only steadies a joint against another one does not end the set and is left out.
+    """
+    found = {"grip": grip_effort(p)}
     for g in p.groups:
-        # A muscle that only steadies a joint against another one does not end the set.
         carries = max(p.carried_mean(g.id, joint) for joint in JOINTS[g.region]) >= WORKING
         if carries and not _part_of_another(g) and g.id != "cuff":
-            found.append(FirstToGiveOut(g.name, float(p.activation(g.id).max())))
-    return max(found, key=lambda f: f.effort)
+            found[g.name] = p.activation(g.id)
+    return found
+
+
+def effort_curve(p: Profile) -> Floats:
+    """What the most loaded working muscle, or the grip, is asked for over what it can give, (pose,)."""
+    return np.asarray(np.max(np.stack(list(efforts(p).values())), axis=0))
+
+
+def gives_out_first(p: Profile) -> FirstToGiveOut:
+    """The muscle group or the grip with the largest peak effort."""
+    return max((FirstToGiveOut(name, float(e.max())) for name, e in efforts(p).items()), key=lambda f: f.effort)

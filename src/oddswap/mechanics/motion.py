@@ -210,10 +210,10 @@ class Motion:
     @cached_property
     def weight_moment(self) -> dict[str, Floats]:
         """Moment of the segments' own weight by region, with what the supports give back, N·m, (pose, axis)."""
-        return self._weights(np.zeros_like(self.skeleton.centres))
+        return self.moving_weight_moment(np.zeros_like(self.skeleton.centres))
 
-    def _weights(self, acceleration: Floats) -> dict[str, Floats]:
-        """Moments of m (g - a) of every segment, accelerations (pose, segment, xyz), m/s^2."""
+    def moving_weight_moment(self, acceleration: Floats) -> dict[str, Floats]:
+        """Moments of m (g - a) of every segment by region, N·m, (pose, axis); accelerations (pose, segment, xyz), m/s^2."""
         at = self.skeleton
         pull = -acceleration * at.masses[:, None]
         pull[..., 2] -= GRAVITY * at.masses
@@ -228,6 +228,8 @@ class Motion:
                 out[region] = (about * at.upper).sum(axis=1)[:, None]
             else:
                 out[region] = self._limb_weight(region, self._limb_acceleration(region, acceleration))
+        if self.way.support == "seat":
+            return out
         every = pull.sum(axis=1)
         about = cross(at.centres, pull).sum(axis=1)
         return self._with_reaction(out, every, about)
@@ -491,7 +493,7 @@ def posed(
         # On a bench the rest carries the trunk.
         coords["trunk"] = np.broadcast_to(np.asarray(path.lumbar, float), (count,))[:, None]
     regions = muscle_table().regions if muscles else {}
-    states = {n: regions[n].evaluate(c) for n, c in coords.items()} if muscles else {}
+    states = {n: regions[n].evaluate_many(c) for n, c in coords.items()} if muscles else {}
     return Motion(body, movement, values, stance, path.part, coords, skeleton, states, pad, both)
 
 

@@ -10,6 +10,7 @@ the collarbone's inner end). Leverage is a moment vector per unit of muscle forc
 from __future__ import annotations
 
 import tomllib
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import cache, cached_property
 from importlib.resources import files
@@ -30,6 +31,8 @@ AXES = {
 }
 """What the components of every moment and leverage vector are about, by region and in this order."""
 HINGE_NODES = 561
+LARGE = 2500
+"""Poses from which on a batch is split."""
 
 
 def shoulder_basis(plane: Floats, elevation: Floats, rotation: Floats, degree: int) -> Floats:
@@ -163,6 +166,14 @@ class Region:
     def evaluate(self, coords: Floats, corrected: bool = True) -> MuscleState:
         """Lengths and leverage at joint coordinates (..., pose, coordinate), radians; uncorrected is the bare dataset."""
         raise NotImplementedError
+
+    def evaluate_many(self, coords: Floats) -> MuscleState:
+        """``evaluate`` of a batch (pose, coordinate); large ones in two halves at a time, as arrays let go of the lock."""
+        if len(coords) < LARGE:
+            return self.evaluate(coords)
+        with ThreadPoolExecutor(2) as pool:
+            parts = list(pool.map(self.evaluate, np.array_split(coords, -(-len(coords) // LARGE))))
+        return MuscleState(np.concatenate([p.length for p in parts]), np.concatenate([p.leverage for p in parts]))
 
     def reach(self) -> list[Floats]:
         """Joint coordinates that cover each joint's published range while the others rest; one batch a joint."""

@@ -20,6 +20,7 @@ from oddswap.mechanics.muscles import AXES, Group, muscle_table
 from oddswap.mechanics.sharing import Shares, doubtful, share
 from oddswap.mechanics.sources import Setting
 from oddswap.mechanics.stance import Stance, StanceKind
+from oddswap.mechanics.tempo import along_path
 from oddswap.mechanics.types import Bools, Floats
 
 
@@ -35,6 +36,7 @@ class SetUp:
         recline_deg: Spine to floor, degrees; 90 upright, 0 level.
         seat_cm: Height of the bench's seat, cm.
         pad: Whether an arm pad carries the upper arm.
+        lift_s: Duration of the lifting phase, s, where moving weights shall count; None for slow lifting.
     """
 
     movement: str
@@ -44,6 +46,7 @@ class SetUp:
     recline_deg: float = 90.0
     seat_cm: float = 45.0
     pad: bool = False
+    lift_s: float | None = None
 
     def variant(self) -> Variant:
         """The movement's variant that this set-up does, defaults filled in.
@@ -104,6 +107,10 @@ def pushes(set_up: SetUp, motion: Motion) -> list[tuple[Push, float]]:
         made = getattr(source, "law_at", None)
         law = made(motion.joints[motion.movement.hinge], hinge_axis(motion)) if made else source.law()
         force = np.broadcast_to(law.force(point), (1, *point.shape))[0] * source.amount
+        moves = getattr(law, "inertia", None)
+        if set_up.lift_s is not None and moves is not None:
+            acceleration = along_path(point, motion.part, set_up.lift_s)
+            force = force + np.broadcast_to(moves(point, acceleration), (1, *point.shape))[0] * source.amount
         steady = getattr(law, "constant", None)
         if steady is not None:
             force = force + np.broadcast_to(steady(point), (1, *point.shape))[0]
@@ -201,14 +208,6 @@ class Profile:
         size = np.linalg.norm(self.shown[g.region].demand * axes, axis=1)
         return float((self.carried(group, joint) * size).sum() / max(float(size.sum()), 1e-9))
 
-    def effort_of_all(self, group: str) -> Floats:
-        """What the most loaded muscle of a group's region is asked for over what it can give, (pose,): the effort curve.
-
-        Load sharing evens activations out, so the largest among muscles that carry the load is the pose's difficulty.
-        """
-        region = muscle_table().groups[group].region
-        return np.asarray(self.shown[region].activation.max(axis=1))
-
     def activation(self, group: str) -> Floats:
         """Strength-weighted mean activation of a group, (pose,)."""
         g = muscle_table().groups[group]
@@ -281,7 +280,10 @@ def profile(body: Body, set_up: SetUp, poses: int = POSES, check: bool = True) -
     if check:
         check_set_up(set_up, motion)
     loads = [push for push, _ in pushes(set_up, motion)]
-    moment = dict(motion.weight_moment)
+    if set_up.lift_s is None:
+        moment = dict(motion.weight_moment)
+    else:
+        moment = motion.moving_weight_moment(along_path(motion.skeleton.centres, motion.part, set_up.lift_s))
     for push in loads:
         for region, added in motion.response(push).items():
             moment[region] = moment[region] + added

@@ -19,10 +19,12 @@ from oddswap.mechanics.arm import unit
 from oddswap.mechanics.muscles import MuscleState, Region, muscle_table
 from oddswap.mechanics.types import Bools, Floats
 
-CHUNK = 1000
+CHUNK = 2000
 """Poses solved together: small enough that the arrays stay in cache."""
 ITERATIONS = 200
 TOLERANCE = 1e-10
+PATIENCE = 12
+"""Newton steps before the rest is taken through the inside of the bounds."""
 
 
 def bounded_quadratic(rows: Floats, right: Floats, weights: Floats) -> Floats:
@@ -55,24 +57,63 @@ def _solve(rows: Floats, right: Floats, weights: Floats) -> Floats:
     out = np.zeros(rows.shape[1:])
     left = np.arange(rows.shape[2])
     multiplier = _cholesky_solve(_hessian(rows, 1 / weights), right)
+    wanted = _transposed(rows, multiplier) / weights
     scale = 1 + np.abs(right).max(axis=0)
-    for _ in range(ITERATIONS):
-        wanted = _transposed(rows, multiplier) / weights
+    for iteration in range(ITERATIONS):
+        if iteration == PATIENCE:
+            # What has not settled by now is overloaded: many muscles at their bounds, where Newton's steps grow short.
+            multiplier = _inside(rows, right, weights)
+            wanted = _transposed(rows, multiplier) / weights
         share = np.clip(wanted, 0.0, 1.0)
         gradient = multiplier + _applied(rows, share) - right
         done = np.abs(gradient).max(axis=0) < TOLERANCE * scale
-        if done.any():
+        if done.all():
+            out[:, left] = share
+            return out
+        # Copying the rest costs as much as a step, so settled poses are dropped when they are many.
+        if done.mean() > 0.3:
             out[:, left[done]] = share[:, done]
             keep = ~done
-            if not keep.any():
-                return out
             left, rows, right, weights, scale = left[keep], rows[..., keep], right[:, keep], weights[:, keep], scale[keep]
             multiplier, wanted, gradient = multiplier[:, keep], wanted[:, keep], gradient[:, keep]
         free = ((wanted > 0) & (wanted < 1)) / weights
         step = _cholesky_solve(_hessian(rows, free), -gradient)
-        multiplier = _line_search(rows, right, weights, multiplier, step, gradient)
-    out[:, left] = np.clip(_transposed(rows, multiplier) / weights, 0.0, 1.0)
+        change = _transposed(rows, step) / weights
+        length = _line_search(right, weights, multiplier, wanted, step, change, gradient)
+        multiplier, wanted = multiplier + length * step, wanted + length * change
+    out[:, left] = np.clip(wanted, 0.0, 1.0)
     return out
+
+
+def _inside(rows: Floats, right: Floats, weights: Floats) -> Floats:
+    """Multipliers near the optimum by a primal-dual path through the inside of the bounds, whatever is saturated.
+
+    Keeps a > 0, 1 - a > 0 with their own multipliers and shrinks the products toward zero (Wright 1997); every step is one
+    system of as many unknowns as rows.
+    """
+    share = np.full(rows.shape[1:], 0.5)
+    low, high = weights + 1.0, weights + 1.0
+    for _ in range(40):
+        gap = (share * low + (1 - share) * high).mean(axis=0)
+        near = gap < 1e-12
+        if near.all():
+            break
+        target = 0.1 * gap
+        dual = right - _applied(rows, share)
+        pull = target / share - target / (1 - share) - weights * share + _transposed(rows, dual)
+        soft = 1 / (weights + low / share + high / (1 - share))
+        inner = _cholesky_solve(_hessian(rows, soft), _applied(rows, soft * pull))
+        step = soft * (pull - _transposed(rows, inner))
+        low_step = target / share - low - low / share * step
+        high_step = target / (1 - share) - high + high / (1 - share) * step
+        longest = np.ones(rows.shape[2])
+        for value, change in ((share, step), (1 - share, -step), (low, low_step), (high, high_step)):
+            most = np.where(change < 0, -value / np.minimum(change, -1e-300), np.inf).min(axis=0)
+            longest = np.minimum(longest, 0.995 * most)
+        longest[near] = 0.0
+        share = np.clip(share + longest * step, 1e-13, 1 - 1e-13)
+        low, high = np.maximum(low + longest * low_step, 1e-15), np.maximum(high + longest * high_step, 1e-15)
+    return right - _applied(rows, share)
 
 
 def _transposed(rows: Floats, multiplier: Floats) -> Floats:
@@ -122,26 +163,27 @@ def _cholesky_solve(lower: list[list[Floats]], right: Floats) -> Floats:
     return np.stack(x)
 
 
-def _objective(rows: Floats, right: Floats, weights: Floats, multiplier: Floats) -> Floats:
-    wanted = _transposed(rows, multiplier) / weights
+def _objective(right: Floats, weights: Floats, multiplier: Floats, wanted: Floats) -> Floats:
     held = np.clip(wanted, 0.0, 1.0)
     return np.asarray(
         (0.5 * multiplier * multiplier - right * multiplier).sum(axis=0) + (weights * held * (wanted - 0.5 * held)).sum(axis=0)
     )
 
 
-def _line_search(rows: Floats, right: Floats, weights: Floats, start: Floats, step: Floats, gradient: Floats) -> Floats:
-    """Halve each pose's step until the dual falls enough."""
-    base = _objective(rows, right, weights, start)
+def _line_search(
+    right: Floats, weights: Floats, start: Floats, wanted: Floats, step: Floats, change: Floats, gradient: Floats
+) -> Floats:
+    """Length of each pose's step, (pose,): halved until the dual falls enough."""
+    base = _objective(right, weights, start, wanted)
     slope = (gradient * step).sum(axis=0)
     length = np.ones(start.shape[1])
     for _ in range(30):
-        trial = start + length * step
-        short = _objective(rows, right, weights, trial) > base + 1e-4 * length * slope + 1e-12 * np.abs(base)
+        value = _objective(right, weights, start + length * step, wanted + length * change)
+        short = value > base + 1e-4 * length * slope + 1e-12 * np.abs(base)
         if not short.any():
             break
         length = np.where(short, length / 2, length)
-    return start + length * step
+    return length
 
 
 @dataclass(frozen=True)
@@ -180,7 +222,7 @@ def share(
     turned, reserve = rows_of(region, demand, upper_arm, pad)
     capacity = region.capacity(state.length)
     moments = state.leverage * capacity[..., None]
-    rows = np.einsum("pka,pma->kmp", turned, moments) / reserve.T[:, None, :]
+    rows = (turned / reserve[..., None] @ moments.transpose(0, 2, 1)).transpose(1, 2, 0)
     right = np.einsum("pka,pa->kp", turned, demand) / reserve.T
     weights = (region.strongest / region.strongest.mean() * region.cost)[:, None]
     activation = bounded_quadratic(rows, right, weights)

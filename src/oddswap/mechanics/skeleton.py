@@ -56,7 +56,8 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     torso, pelvis = about_y(pitch), about_y(pitch - lumbar)
     trunk, extra = body.height("shoulder") - body.height("hip"), tables()["lying"]
     loin = extra["loin"] * body.stature
-    hips = np.zeros((count, 3))
+    rests_on_hips = movement.way(values).root == "hips"
+    hips = np.zeros((count, 3)) + (hip_place(body, stance) if rests_on_hips else 0.0)
     bend = hips + pelvis @ np.array([0, 0, loin])
     shoulders = bend + torso @ np.array([0, 0, trunk - loin])
     girdle = np.zeros((count, 3)) if path.girdle is None else path.girdle * body.stature
@@ -103,14 +104,12 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
         masses += [arm.masses[k], leg.masses[k]] * 2
         upper += [1.0, 0.0, 1.0, 0.0]
     whole = Skeleton(joints, torso, pelvis, arm, leg, np.array(masses), np.stack(centres, axis=1), np.array(upper))
-    return moved(whole, root_shift(body, movement, stance, whole, values))
+    return whole if rests_on_hips else moved(whole, root_shift(movement, whole, values))
 
 
-def root_shift(body: Body, movement: Movement, stance: Stance, at: Skeleton, values: Values) -> Floats:
-    """How far the body, built about its hips, must be moved to rest where the movement has it rest, (pose, xyz)."""
+def root_shift(movement: Movement, at: Skeleton, values: Values) -> Floats:
+    """How far the body, built about its hips, must be moved to rest on what the movement rests on, (pose, xyz)."""
     way = movement.way(values)
-    if way.root == "hips":
-        return np.broadcast_to(hip_place(body, stance), at.joints["hips"].shape)
     rests = {"feet": at.leg.sole, "toes": at.leg.ball, "heels": at.leg.heel, "knees": at.leg.knee, "hands": at.arm.grip}
     out = -rests[way.root]
     out[:, 1] = 0.0

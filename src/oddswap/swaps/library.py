@@ -13,7 +13,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.clearance import line_clearance
-from oddswap.mechanics.judgement import gives_out_first
+from oddswap.mechanics.judgement import gives_out_first, target_of
 from oddswap.mechanics.motion import Push
 from oddswap.mechanics.movements import Movement, Variant
 from oddswap.mechanics.muscles import muscle_table
@@ -28,7 +28,7 @@ from oddswap.mechanics.sources.machine import Machine, MachineHold
 NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)
 EFFORT = 0.6
 """Peak effort that a library example is loaded to."""
-LIMIT, HARDLY = 0.9, 0.12
+LIMIT, HARDLY = 0.9, 0.06
 """Nothing else is asked for more than the first; under the second the target is not trained."""
 COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
 BAR = Barbell("bar", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
@@ -72,9 +72,24 @@ def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
 def example(body: Body, kind: Movement, variant: Variant, kit: str) -> Profile:
     """A variant on generic kit, placed so that the target is loaded evenly and loaded to a usual effort.
 
+    Args:
+        body: The client.
+        kind: The movement.
+        variant: Which way of it.
+        kit: Id of the kit; empty for the first that loads it.
+
     Raises:
         DomainError: If this kit cannot load it, or the client cannot do it.
     """
+    if not kit:
+        refused: DomainError | None = None
+        for one in kits_of(kind, variant):
+            try:
+                return example(body, kind, variant, one.id)
+            except DomainError as error:
+                refused = error
+        assert refused is not None
+        raise refused
     if kit not in [k.id for k in kits_of(kind, variant)]:
         offered = ", ".join(k.id for k in kits_of(kind, variant))
         raise DomainError("kit", kit, f"{kind.name} is shown with {offered}", "Pick one of these")
@@ -127,7 +142,7 @@ def loaded(body: Body, kind: Movement, make: Callable[[float], SetUp], amounts: 
         # Near its limit effort grows faster than the load: step down with some margin.
         wanted = amount * min(0.8, 0.9 * LIMIT / hardest.effort)
     if _effort(p, kind) < HARDLY:
-        target = muscle_table().groups[kind.targets[0]].name
+        target = muscle_table().groups[target_of(p)].name
         raise DomainError(
             "kit", amount, f"this kit hardly loads the {target} before something else gives out", "Take other kit"
         )
@@ -135,7 +150,7 @@ def loaded(body: Body, kind: Movement, make: Callable[[float], SetUp], amounts: 
 
 
 def _effort(p: Profile, kind: Movement) -> float:
-    return float(p.effort[p.row(kind.targets[0])].max())
+    return float(p.effort[p.row(target_of(p))].max())
 
 
 def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..., SetUp]) -> CablePull:

@@ -1,4 +1,4 @@
-"""Movements: paths of the arm from the target's long end to its short end.
+"""Movements: paths of the body from the target's long end to its short end.
 
 Every module of this package defines one ``MOVEMENT``; adding a file adds the movement everywhere. See
 ``docs/adding.md``.
@@ -13,7 +13,11 @@ from pkgutil import iter_modules
 from oddswap.errors import DomainError
 from oddswap.mechanics.movements.base import Movement, Parameter, Variant
 
-__all__ = ["Movement", "Parameter", "Variant", "movement", "movements"]
+__all__ = ["FAMILIES", "Movement", "Parameter", "Variant", "movement", "movements"]
+
+
+FAMILIES = ("chest", "back", "shoulders", "arms", "legs", "trunk")
+"""Chapters of the library, in order."""
 
 
 @cache

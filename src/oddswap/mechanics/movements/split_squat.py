@@ -34,7 +34,7 @@ def path(values: Values, s: Floats, free: Floats) -> Path:
     thigh, shank = np.radians(8 + (values["depth_deg"] - 8) * d), np.radians(4 + (values["shin_deg"] - 4) * d)
     # Hips from the front ankle, parts of stature; thigh and shank are nearly as long as each other.
     back, up = 0.245 * np.sin(thigh) - 0.246 * np.sin(shank), 0.245 * np.cos(thigh) + 0.246 * np.cos(shank) + 0.039
-    rear = np.stack([back - values["stride_cm"] / 175, values["rear_cm"] / 175 + 0.055 - up], axis=-1)
+    rear = np.stack([back - values["stride_cm"] / 175, values["rear_cm"] / 175 + 0.105 - up], axis=-1)
     reach = np.minimum(np.linalg.norm(rear, axis=-1), 0.488)
     bend = np.pi - np.arccos((2 * 0.2455**2 - reach**2) / (2 * 0.2455**2))
     other = np.arctan2(rear[:, 0], -rear[:, 1]) + bend / 2

@@ -8,6 +8,8 @@ export type MatchDoc = Schemas['MatchDoc'];
 export type Prescribed = Schemas['PrescribedDoc'];
 export type Swap = Schemas['SwapDoc'];
 export type Profile = Schemas['ProfileDoc'];
+export type MovementDoc = Schemas['MovementDoc'];
+export type Example = Schemas['ExampleDoc'];
 export type Problem = Schemas['Problem'];
 
 export const api = createClient<paths>({ baseUrl: '/' });

@@ -26,15 +26,15 @@
   const place = $derived(frame.place);
   const on = (p: Space) => place(project(view, p));
   const body = $derived(pieces(profile, pose, view));
-  const grip = $derived(profile.positions_m['right grip']?.[pose] ?? [0, 0, 0]);
   const pulls = $derived(
     profile.pulls.map((pull) => {
       const force = pull.force_n[pose] ?? [0, 0, 0];
       const most = Math.max(...pull.force_n.map((f) => Math.hypot(...f)), 1);
-      return { ...pull, force, tip: add(grip, force, 0.42 / most) };
+      const at = pull.at_m[pose] ?? [0, 0, 0];
+      const other = [at[0] ?? 0, -(at[1] ?? 0), at[2] ?? 0];
+      return { ...pull, force, at, sides: [at, other], tip: add(at, force, 0.42 / most) };
     }),
   );
-  const hands = $derived(['right', 'left'].map((s) => profile.positions_m[`${s} grip`]?.[pose] ?? [0, 0, 0]));
   const lever = $derived({
     hinge: profile.moment_arm.hinge_m[pose] ?? [0, 0, 0],
     foot: profile.moment_arm.foot_m[pose] ?? [0, 0, 0],
@@ -55,7 +55,7 @@
     profile.pulls
       .filter((p) => p.prop['kind'] === 'bell')
       .flatMap((p) =>
-        ['right', 'left'].flatMap((s) => {
+        (p.mirrored ? ['right', 'left'] : ['right']).flatMap((s) => {
           const thumb = profile.positions_m[`${s} thumb`]?.[pose];
           const hand = profile.positions_m[`${s} grip`]?.[pose];
           if (!thumb || !hand) return [];
@@ -166,7 +166,7 @@
 
   {#each pulls as pull, k (k)}
     {#each pull.ends_m as end, side (side)}
-      {@const a = on(hands[side] ?? grip)}
+      {@const a = on(pull.sides[side] ?? pull.at)}
       {@const b = on(end)}
       <line
         x1={a[0]}
@@ -193,6 +193,65 @@
     {/each}
   {/each}
 
+  {#each pulls as pull, k (k)}
+    {@const at = on(pull.at)}
+    {#if pull.prop['kind'] === 'bar'}
+      {#if view === 'side'}
+        <circle
+          cx={at[0]}
+          cy={at[1]}
+          r={0.215 * scale}
+          fill="var(--kit)"
+          fill-opacity="0.35"
+          stroke="var(--kit)"
+        />
+        <circle cx={at[0]} cy={at[1]} r={0.03 * scale} fill="var(--kit)" />
+      {:else}
+        {@const [x, , z] = pull.at}
+        {#each [[-0.66, -0.78], [0.66, 0.78]] as ends (ends[0])}
+          {@const p = on([x ?? 0, ends[0] ?? 0, z ?? 0])}
+          {@const q = on([x ?? 0, ends[1] ?? 0, z ?? 0])}
+          <rect
+            x={Math.min(p[0], q[0]) - (view === 'top' ? 0.2 * scale : 0)}
+            y={Math.min(p[1], q[1]) - (view === 'top' ? 0 : 0.215 * scale)}
+            width={view === 'top' ? 0.4 * scale : Math.abs(p[0] - q[0])}
+            height={view === 'top' ? Math.abs(p[1] - q[1]) : 0.43 * scale}
+            rx="2"
+            fill="var(--kit)"
+          />
+        {/each}
+        {@const l = on([x ?? 0, -0.9, z ?? 0])}
+        {@const r = on([x ?? 0, 0.9, z ?? 0])}
+        <line
+          x1={l[0]}
+          y1={l[1]}
+          x2={r[0]}
+          y2={r[1]}
+          stroke="var(--kit)"
+          stroke-width="4"
+          stroke-linecap="round"
+        />
+      {/if}
+    {:else if pull.prop['kind'] === 'machine' || pull.prop['kind'] === 'platform'}
+      {#each pull.mirrored ? pull.sides : [pull.at] as side, i (i)}
+        {@const p = on(side)}
+        <circle cx={p[0]} cy={p[1]} r={0.05 * scale} fill="var(--kit)" stroke="var(--paper)" />
+      {/each}
+    {:else if pull.prop['kind'] === 'lever'}
+      {@const p = on((pull.prop['pivot_m'] as number[]) ?? [0, 0, 0])}
+      <line
+        x1={p[0]}
+        y1={p[1]}
+        x2={at[0]}
+        y2={at[1]}
+        stroke="var(--kit)"
+        stroke-width="5"
+        stroke-linecap="round"
+      />
+      <circle cx={p[0]} cy={p[1]} r="6" fill="var(--panel)" stroke="var(--kit)" stroke-width="3" />
+    {/if}
+  {/each}
+
   {#each bells as bell, k (k)}
     {@const a = on(add(bell.hand, bell.axis, -0.07))}
     {@const b = on(add(bell.hand, bell.axis, 0.07))}
@@ -213,14 +272,14 @@
   {#if leverShown}
     {@const a = on(lever.hinge)}
     {@const b = on(lever.foot)}
-    {@const g = on(grip)}
+    {@const g = on(pulls[0]?.at ?? lever.foot)}
     {@const seen = Math.hypot(a[0] - b[0], a[1] - b[1])}
     {@const out = [(b[0] - a[0]) / (seen || 1), (b[1] - a[1]) / (seen || 1)]}
     {@const beyond = seen < 70}
     {@const tag = beyond
       ? [b[0] + (out[0] ?? 0) * 24, b[1] + (out[1] ?? 0) * 16 + 5]
       : [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2 - 8]}
-    {#if distance(lever.foot, grip) > 0.03}
+    {#if pulls[0] && distance(lever.foot, pulls[0].at) > 0.03}
       <line x1={g[0]} y1={g[1]} x2={b[0]} y2={b[1]} stroke={colour} stroke-width="1" stroke-dasharray="1 3" />
     {/if}
     <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke={colour} stroke-width="2.5" stroke-dasharray="5 4" />
@@ -242,7 +301,7 @@
     <circle cx={h[0]} cy={h[1]} r="4.5" fill="var(--paper)" stroke={colour} stroke-width="2.5" />
   {/if}
   {#each pulls as pull, k (k)}
-    {@const line = arrow(grip, pull.tip)}
+    {@const line = arrow(pull.at, pull.tip)}
     {#if line}
       <line {...line} stroke={colour} stroke-width="4" marker-end="url(#{id}-tip)" />
     {/if}

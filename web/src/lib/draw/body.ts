@@ -19,7 +19,9 @@ export function pieces(profile: Profile, i: number, view: View): Piece[] {
   const at = jointsAt(profile, i);
   const unit = distance(at('hips'), at('shoulders')) / 0.288;
   const c = (p: Space, r: number): Circle => ({ at: p, r: r * unit });
-  const bothArms = 'left thumb' in profile.positions_m;
+  const limb = (name: 'arm' | 'leg', s: string): boolean =>
+    (profile.works.includes(name) || (name === 'arm' && profile.works.includes('girdle'))) &&
+    (s === 'right' || profile.both);
   const spine = (t: number) => along(at('hips'), at('shoulders'), t);
   const side = (name: string) => add(at(`right ${name}`), at(`left ${name}`), -1).map((v) => v / 2);
   const rib = (t: number, sign: number, k: number) => add(spine(t), side('shoulder'), sign * k);
@@ -43,7 +45,10 @@ export function pieces(profile: Profile, i: number, view: View): Piece[] {
     c(rib(0.97, 1, 0.86), 0.03),
     c(rib(0.97, -1, 0.86), 0.03),
   ]);
+  const before = out.length;
   put('neck', 'body', [c(spine(0.98), 0.032), c(along(at('neck'), at('head'), 0.5), 0.028)]);
+  // The head hides the neck from wherever one looks.
+  if (out[before]) out[before].near = Math.min(out[before].near, nearness(view, at('head')) - 0.2);
   put('head', 'body', [
     c(at('head'), 0.053),
     c(along(at('head'), at('neck'), 0.42), 0.04),
@@ -53,23 +58,23 @@ export function pieces(profile: Profile, i: number, view: View): Piece[] {
   for (const s of ['left', 'right']) {
     const far = view === 'side' && s === 'left' ? 'far' : 'body';
     const joint = (n: string) => at(`${s} ${n}`);
-    put(`${s} thigh`, far, [
+    const legTone = limb('leg', s) ? (s === 'right' || view !== 'side' ? 'limb' : 'far') : far;
+    put(`${s} thigh`, legTone, [
       c(joint('hip'), 0.052),
       c(along(joint('hip'), joint('knee'), 0.35), 0.05),
       c(joint('knee'), 0.031),
     ]);
-    put(`${s} shank`, far, [
+    put(`${s} shank`, legTone, [
       c(joint('knee'), 0.03),
       c(along(joint('knee'), joint('ankle'), 0.3), 0.034),
       c(joint('ankle'), 0.019),
     ]);
-    put(`${s} foot`, far, [
-      c(add(joint('ankle'), [-0.018 * unit, 0, -0.014 * unit]), 0.02),
+    put(`${s} foot`, legTone, [
+      c(along(joint('heel'), joint('ankle'), 0.3), 0.018),
       c(joint('ankle'), 0.02),
       c(joint('toe'), 0.014),
     ]);
-    const working = s === 'right' || bothArms;
-    const tone = working ? (s === 'right' ? 'limb' : view === 'side' ? 'far' : 'limb') : far;
+    const tone = limb('arm', s) ? (s === 'right' || view !== 'side' ? 'limb' : 'far') : far;
     put(`${s} upper arm`, tone, [
       c(joint('shoulder'), 0.031),
       c(along(joint('shoulder'), joint('elbow'), 0.45), 0.027),

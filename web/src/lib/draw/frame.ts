@@ -41,13 +41,20 @@ export function fit(box: Box, width: number, height: number, scale: number): Fra
   return { place: ([x, y]) => [x0 + scale * x, y0 + scale * y] };
 }
 
-/** The view in which the working hand travels farthest. */
+/** The view in which the working joints travel farthest about the hips; from the side where that is close. */
 export function bestView(profile: Profile): View {
-  const hand = profile.positions_m['right grip'] ?? [];
-  const travel = (view: View) => {
-    const path = hand.map((p) => project(view, p));
-    return path.slice(1).reduce((sum, p, i) => sum + Math.hypot(p[0] - path[i]![0], p[1] - path[i]![1]), 0);
-  };
+  const hips = profile.positions_m['hips'] ?? [];
+  const travel = (view: View) =>
+    ['right grip', 'right elbow', 'right knee', 'right ankle', 'shoulders']
+      .map((name) => {
+        const path = (profile.positions_m[name] ?? []).map((p, i) =>
+          project(view, add(p, hips[i] ?? [], -1)),
+        );
+        return path
+          .slice(1)
+          .reduce((sum, p, i) => sum + Math.hypot(p[0] - path[i]![0], p[1] - path[i]![1]), 0);
+      })
+      .reduce((sum, way) => sum + way, 0);
   const views: View[] = ['side', 'front', 'top'];
-  return views.reduce((best, v) => (travel(v) > travel(best) + 0.02 ? v : best));
+  return views.reduce((best, v) => (travel(v) > 1.15 * travel(best) ? v : best));
 }

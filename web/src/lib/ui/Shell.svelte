@@ -3,7 +3,7 @@
   import Moon from '@lucide/svelte/icons/moon';
   import Sun from '@lucide/svelte/icons/sun';
   import type { Snippet } from 'svelte';
-  import { p } from '../../router';
+  import { navigate, p } from '../../router';
   import Dialog from './Dialog.svelte';
   import { handler, type Shortcut } from './keys';
   import { theme } from './theme.svelte';
@@ -13,6 +13,7 @@
   let help = $state(false);
   const all = $derived<Shortcut[]>([
     ...shortcuts,
+    { keys: ['m'], shown: 'M', does: 'Movement library', run: () => void navigate('/movements') },
     { keys: ['d'], shown: 'D', does: 'Dark or light', run: () => theme.toggle() },
     { keys: ['?'], shown: '?', does: 'This list', run: () => (help = true) },
   ]);
@@ -36,6 +37,7 @@
       {@render crumbs?.()}
     </nav>
     {@render tools?.()}
+    <a class="text-sm font-semibold text-muted hover:text-ink" href={p('/movements')}>Movements</a>
     <button
       class="rounded p-1.5 text-muted hover:text-ink"
       onclick={() => theme.toggle()}

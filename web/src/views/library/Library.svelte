@@ -1,0 +1,285 @@
+<!-- The movement library: every movement with its figure, range, muscles over length, resistance and effort curves. -->
+<script lang="ts">
+  import Search from '@lucide/svelte/icons/search';
+  import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
+  import Curves from '../../lib/draw/Curves.svelte';
+  import Figure from '../../lib/draw/Figure.svelte';
+  import { bounds, scaleOf } from '../../lib/draw/frame';
+  import type { View } from '../../lib/draw/geometry';
+  import Lengths, { type Row } from '../../lib/draw/Lengths.svelte';
+  import Fault from '../../lib/ui/Fault.svelte';
+  import type { Shortcut } from '../../lib/ui/keys';
+  import Pick from '../../lib/ui/Pick.svelte';
+  import Shell from '../../lib/ui/Shell.svelte';
+  import { navigate, route } from '../../router';
+  import { Library } from './library.svelte';
+
+  const library = new Library();
+  void library.start((route.params as { movement?: string }).movement ?? '');
+  $effect(() => {
+    if (library.id && (route.params as { movement?: string }).movement !== library.id)
+      void navigate('/movements/:movement', { params: { movement: library.id }, replace: true });
+    document.getElementById(`movement-${library.id}`)?.scrollIntoView({ block: 'nearest' });
+  });
+
+  let field: HTMLInputElement | undefined = $state();
+  let wide = $state(0);
+  let tall = $state(0);
+  let column = $state(0);
+  const example = $derived(library.example);
+  const profile = $derived(example?.profile ?? null);
+  const scale = $derived(
+    profile && wide ? Math.min(scaleOf(bounds(profile, library.view), wide, tall), 260) : 100,
+  );
+  const shown = $derived(
+    example ? [...new Set([example.target, ...example.helpers.map((h) => h.group)])] : [],
+  );
+  const rows: Row[] = $derived(
+    shown.slice(0, 5).flatMap((id) => {
+      const curve = profile?.targets[id];
+      return curve
+        ? [
+            {
+              id,
+              name: curve.name,
+              lengths: curve.length,
+              load: curve.effective_nm,
+              target: id === example?.target,
+            },
+          ]
+        : [];
+    }),
+  );
+  const joints = $derived([...new Set(example?.helpers.map((h) => h.joint) ?? [])]);
+  const kits = $derived(library.movement?.kits[library.way] ?? []);
+  const dots = { main: 4, strong: 3, some: 2, little: 1 };
+
+  const shortcuts: Shortcut[] = [
+    { keys: ['ArrowUp'], shown: '↑', does: 'Movement before', run: () => library.step(-1) },
+    { keys: ['ArrowDown'], shown: '↓', does: 'Movement after', run: () => library.step(1) },
+    { keys: [','], shown: ',', does: 'Toward the long end', run: () => library.nudge(-1) },
+    { keys: ['.'], shown: '.', does: 'Toward the short end', run: () => library.nudge(1) },
+    { keys: ['w'], shown: 'W', does: 'Next way to do it', run: () => library.nextWay() },
+    { keys: ['k'], shown: 'K', does: 'Next kit', run: () => library.nextKit() },
+    { keys: ['v'], shown: 'V', does: 'Look from the next side', run: () => library.turnView() },
+    { keys: ['/'], shown: '/', does: 'Search', run: () => field?.focus() },
+    { keys: ['Escape'], shown: 'Esc', does: 'To the roster', run: () => void navigate('/') },
+  ];
+</script>
+
+<Shell title={library.movement?.name ?? 'Movements'} {shortcuts}>
+  {#snippet crumbs()}<span class="font-semibold text-ink">Movements</span>{/snippet}
+  {#snippet tools()}
+    {#if library.movement}
+      <Pick
+        name="for"
+        value={String(library.client)}
+        items={library.clients.map((c) => ({ value: String(c.id), label: c.client.name }))}
+        onpick={(v) => library.choose({ client: Number(v) })}
+      />
+      {#if library.movement.ways.length > 1}
+        <Pick
+          name="way"
+          value={String(library.way)}
+          items={library.movement.ways.map((w, i) => ({ value: String(i), label: w }))}
+          onpick={(v) => library.choose({ way: Number(v) })}
+        />
+      {/if}
+      <Pick
+        name="kit"
+        value={example?.kit ?? library.kit}
+        items={kits.map((k) => ({ value: k.id, label: k.name }))}
+        onpick={(v) => library.choose({ kit: v })}
+      />
+      <Pick
+        name="view"
+        value={library.view}
+        items={['side', 'front', 'top'].map((v) => ({ value: v, label: v }))}
+        onpick={(v) => (library.fixedView = v as View)}
+      />
+    {/if}
+  {/snippet}
+
+  <div class="grid h-full grid-cols-[230px_1fr]">
+    <nav class="flex min-h-0 flex-col border-r border-line" aria-label="Movements">
+      <label class="m-3 flex items-center gap-2 rounded-full border border-line bg-panel px-3 py-1.5">
+        <Search size={15} class="shrink-0 text-muted" />
+        <input
+          bind:this={field}
+          bind:value={library.search}
+          class="min-w-0 flex-1 bg-transparent text-sm outline-none"
+          placeholder="name, muscle or kit"
+          aria-label="Search movements"
+          onkeydown={(e) => {
+            if (e.key === 'Enter' && library.order[0]) library.open(library.order[0].id);
+            if (e.key === 'Enter' || e.key === 'Escape') field?.blur();
+          }}
+        />
+      </label>
+      <div class="min-h-0 flex-1 overflow-y-auto px-3 pb-4">
+        {#each library.families as family (family.name)}
+          <h2 class="mt-3 mb-1 font-sans text-xs font-bold tracking-[0.1em] text-muted uppercase">
+            {family.name}
+          </h2>
+          <ul>
+            {#each family.movements as m (m.id)}
+              <li>
+                <button
+                  id="movement-{m.id}"
+                  class="w-full rounded-md px-2.5 py-1 text-left text-sm {m.id === library.id
+                    ? 'bg-ink font-semibold text-paper'
+                    : 'hover:bg-soft'}"
+                  aria-current={m.id === library.id}
+                  data-shortcut-through
+                  onclick={() => library.open(m.id)}>{m.name}</button
+                >
+              </li>
+            {/each}
+          </ul>
+        {:else}
+          <p class="p-2 text-sm text-muted">
+            {library.search
+              ? 'Nothing found: try a muscle, such as lats, or a kit, such as cable.'
+              : 'Reading …'}
+          </p>
+        {/each}
+      </div>
+    </nav>
+
+    {#if library.problem && !example}
+      <div>
+        <Fault problem={library.problem} retry={() => library.choose({ kit: '' })} />
+      </div>
+    {:else if !example || !profile}
+      <p class="self-center text-center text-muted" role="status">Computing …</p>
+    {:else}
+      <div
+        class="grid min-h-0 grid-cols-[minmax(330px,1fr)_minmax(400px,1.15fr)]"
+        class:opacity-60={library.busy}
+        aria-busy={library.busy}
+      >
+        <section class="flex min-h-0 flex-col border-r border-line" aria-label="Figure">
+          <div class="px-5 pt-3">
+            <h1 class="text-xl">{example.title}</h1>
+            <p class="text-sm text-muted">
+              For the {example.target_name} · {example.load} · {profile.reading[library.pose]}
+            </p>
+          </div>
+          <div class="min-h-0 flex-1" bind:clientWidth={wide} bind:clientHeight={tall}>
+            {#if wide && tall}
+              <Figure
+                {profile}
+                pose={library.pose}
+                view={library.view}
+                colour="var(--swap)"
+                width={wide}
+                height={tall}
+                {scale}
+                label="{example.title}, {profile.reading[library.pose]}, seen from the {library.view}"
+              />
+            {/if}
+          </div>
+          <label class="flex items-center gap-3 px-5 py-2 text-xs text-muted">
+            long end
+            <input
+              type="range"
+              min="0"
+              max={library.poses - 1}
+              bind:value={library.pose}
+              class="flex-1 accent-swap"
+              aria-label="Place in the movement"
+            />
+            short end
+          </label>
+          <dl
+            class="grid grid-cols-[80px_1fr] gap-x-3 gap-y-0.5 border-t border-line px-5 py-2.5 text-[13.5px]"
+          >
+            {#each example.rows as row, i (i)}
+              <dt class="text-muted">{row.what}</dt>
+              <dd class="font-medium">{row.value}</dd>
+            {/each}
+            <dt class="text-muted">Look at</dt>
+            <dd>{example.cues.join('; ')}.</dd>
+          </dl>
+        </section>
+
+        <section class="min-h-0 overflow-y-auto px-5 py-3" aria-label="Curves" bind:clientWidth={column}>
+          <div class="grid grid-cols-[minmax(0,1fr)_112px] items-start gap-x-5">
+            <div>
+              <h2 class="font-sans text-xs font-bold tracking-[0.1em] uppercase">Who carries the load</h2>
+              {#each joints as joint (joint)}
+                {@const own = example.helpers.filter((h) => h.joint === joint)}
+                <div class="mt-1 grid grid-cols-[64px_1fr] text-[13px]">
+                  <span class="text-muted">{joint}</span>
+                  <span class="flex flex-wrap items-baseline gap-x-3">
+                    {#each own.filter((h) => h.band !== 'little') as h (h.group)}
+                      <span class="whitespace-nowrap">
+                        <span class={h.band === 'main' ? 'font-bold' : ''}>{h.name}</span>
+                        <span class="text-[10px] tracking-[0.08em] text-swap" title={h.band}
+                          >{'●'.repeat(dots[h.band])}</span
+                        >
+                      </span>
+                    {/each}
+                    <span class="text-[11px] whitespace-nowrap text-muted"
+                      >{own[0]?.confidence} confidence</span
+                    >
+                  </span>
+                </div>
+              {/each}
+            </div>
+            <p class="text-right text-[13px]">
+              <span class="text-muted">gives out first</span><br /><strong>{example.first_to_give_out}</strong
+              ><br />
+              <span class="text-muted">asked for {Math.round(example.first_effort * 100)} %</span>
+            </p>
+          </div>
+          {#if column}
+            <div class="mt-2 rounded-lg border border-line bg-panel p-2.5">
+              <Curves
+                title="Resistance"
+                unit="N·m"
+                curves={Object.entries(example.resistance)
+                  .filter(([joint]) => joint !== 'trunk' && joint !== 'girdle')
+                  .map(([name, values], i) => ({ name, values, strong: i === 0 }))}
+                width={column - 62}
+                height={150}
+                pose={library.pose}
+                colour="var(--swap)"
+                onmove={(p) => (library.pose = p)}
+              />
+              <Curves
+                title="Effort of the muscle asked most"
+                unit="%"
+                curves={[{ name: 'effort', values: example.effort.map((v) => v * 100) }]}
+                doubtful={example.doubtful}
+                most={100}
+                width={column - 62}
+                height={128}
+                pose={library.pose}
+                colour="var(--swap)"
+                onmove={(p) => (library.pose = p)}
+              />
+              {#if example.doubtful.some(Boolean)}
+                <p class="text-[11px] text-muted">
+                  Shaded: poses at which shares and effort are not to be believed.
+                </p>
+              {/if}
+            </div>
+            <div class="mt-2.5 rounded-lg border border-line bg-panel p-2.5">
+              <Lengths {rows} width={column - 62} pose={library.pose} />
+            </div>
+          {/if}
+          <ul class="mt-2.5 space-y-1 text-[13px]" aria-label="Cautions">
+            {#each example.cautions as caution (caution)}
+              <li class="grid grid-cols-[14px_1fr] gap-1.5">
+                <TriangleAlert size={13} class="mt-[3px] text-swap" aria-label="Caution" /><span
+                  >{caution}</span
+                >
+              </li>
+            {/each}
+          </ul>
+        </section>
+      </div>
+    {/if}
+  </div>
+</Shell>
