@@ -50,6 +50,7 @@ def test_find_compare_and_take_a_swap_by_keyboard_alone(app: Page, server: DemoS
     app.keyboard.press("w")
     expect(app.get_by_role("dialog")).to_contain_text("likeness of the load shapes")
     app.keyboard.press("Escape")
+    expect(app.get_by_role("dialog")).to_be_hidden()
     app.keyboard.press("Enter")
     expect(app.get_by_text(re.compile("^Taken for Quay Hotel room")).first).to_be_visible()
 
@@ -147,10 +148,45 @@ def test_when_the_app_is_stopped_the_screen_says_so_and_recovers(app: Page, serv
     expect(app.get_by_text(re.compile("^Taken for Spare room")).first).to_be_visible()
 
 
+def test_the_movement_library_is_searched_and_stepped_through(app: Page):
+    app.keyboard.press("m")
+    expect(app.get_by_role("heading", level=1)).to_be_visible(timeout=30_000)
+    app.keyboard.press("/")
+    app.keyboard.type("hamstrings seated")
+    listed = app.get_by_role("navigation", name="Movements").get_by_role("button")
+    expect(listed).to_have_count(1)
+    app.keyboard.press("Enter")
+    expect(app).to_have_url(re.compile("/movements/leg_curl$"))
+    expect(app.get_by_role("heading", level=1, name=re.compile("^Leg curl"))).to_be_visible(timeout=30_000)
+    expect(app.get_by_text("gives out first")).to_be_visible()
+    figure = app.get_by_role("img", name=re.compile("^Leg curl.*knee bent"))
+    before = figure.get_attribute("aria-label")
+    app.keyboard.press(".")
+    expect(figure).not_to_have_attribute("aria-label", before or "")
+    app.keyboard.press("k")
+    expect(app.get_by_label("kit: cable")).to_be_visible(timeout=30_000)
+    expect(app.get_by_role("region", name="Figure")).to_contain_text("cuff")
+
+    # Kit that cannot do it says so, and the way back is one choice away.
+    app.get_by_label("Search movements").fill("")
+    app.get_by_role("button", name="Face pull", exact=True).click()
+    expect(app.get_by_role("heading", level=1, name="Face pull")).to_be_visible(timeout=30_000)
+    app.get_by_label(re.compile("^kit:")).click()
+    app.get_by_role("option", name="dumbbells").click()
+    expect(app.get_by_role("alert")).to_contain_text("hardly loads", timeout=30_000)
+    app.get_by_role("button", name="Try again").click()
+    expect(app.get_by_role("heading", level=1, name="Face pull")).to_be_visible(timeout=30_000)
+
+
 @pytest.mark.parametrize("theme", ["light", "dark"])
 def test_no_accessibility_faults(app: Page, theme: str):
     app.evaluate(f"document.documentElement.dataset.theme = '{theme}'")
-    for where in ("roster", "bench"):
+    for where in ("roster", "bench", "library"):
+        if where == "library":
+            app.keyboard.press("Escape")
+            app.keyboard.press("m")
+            expect(app.get_by_role("heading", level=1)).to_be_visible(timeout=30_000)
+            expect(app.locator("[aria-busy=false]")).to_be_visible(timeout=30_000)
         if where == "bench":
             app.get_by_role("button", name="Incline curl at Quay Hotel room").click()
             wait_for_bench(app)

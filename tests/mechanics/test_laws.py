@@ -180,8 +180,8 @@ COLUMN = CableColumn("c", "column", 23, 10, 230, 1, 100, 1, parked_cm=10)
     ("source", "heavier"),
     [
         (DumbbellHold(10, "one"), True),
-        (CablePull(COLUMN, 1, 10, 5, 12), True),
-        (CablePull(replace(COLUMN, drive="air"), 1, 10, 5, 12), False),
+        (CablePull(COLUMN, 2, -85, 15, 12), True),
+        (CablePull(replace(COLUMN, drive="air"), 2, -85, 15, 12), False),
     ],
     ids=["bell", "stack", "air"],
 )

@@ -109,8 +109,8 @@ def pushes(set_up: SetUp, motion: Motion) -> list[tuple[Push, float]]:
         force = np.broadcast_to(law.force(point), (1, *point.shape))[0] * source.amount
         moves = getattr(law, "inertia", None)
         if set_up.lift_s is not None and moves is not None:
-            acceleration = along_path(point, motion.part, set_up.lift_s)
-            force = force + np.broadcast_to(moves(point, acceleration), (1, *point.shape))[0] * source.amount
+            velocity, acceleration = along_path(point, motion.part, set_up.lift_s)
+            force = force + np.broadcast_to(moves(point, velocity, acceleration), (1, *point.shape))[0] * source.amount
         steady = getattr(law, "constant", None)
         if steady is not None:
             force = force + np.broadcast_to(steady(point), (1, *point.shape))[0]
@@ -283,7 +283,7 @@ def profile(body: Body, set_up: SetUp, poses: int = POSES, check: bool = True) -
     if set_up.lift_s is None:
         moment = dict(motion.weight_moment)
     else:
-        moment = motion.moving_weight_moment(along_path(motion.skeleton.centres, motion.part, set_up.lift_s))
+        moment = motion.moving_weight_moment(along_path(motion.skeleton.centres, motion.part, set_up.lift_s)[1])
     for push in loads:
         for region, added in motion.response(push).items():
             moment[region] = moment[region] + added

@@ -16,8 +16,8 @@ import numpy as np
 from oddswap.mechanics.types import Floats
 
 
-def along_path(path: Floats, part: Floats, seconds: float) -> Floats:
-    """Acceleration of points that follow a path in one phase, m/s^2, (pose, ..., xyz).
+def along_path(path: Floats, part: Floats, seconds: float) -> tuple[Floats, Floats]:
+    """Velocity, m/s, and acceleration, m/s^2, of points that follow a path in one phase, (pose, ..., xyz) each.
 
     Args:
         path: Positions, m, (pose, ..., xyz), at even parts of the way.
@@ -29,4 +29,4 @@ def along_path(path: Floats, part: Floats, seconds: float) -> Floats:
     rate = (np.pi / seconds) ** 2
     shape = (len(part), *(1,) * (path.ndim - 1))
     speed2, gain = (v.reshape(shape) for v in (rate * part * (1 - part), rate * (1 - 2 * part) / 2))
-    return np.asarray(second * speed2 + first * gain)
+    return first * np.sqrt(speed2), np.asarray(second * speed2 + first * gain)

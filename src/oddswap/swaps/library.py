@@ -181,7 +181,7 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
         if score[i] > 0 and (best is None or score[i] > best[0]):
             setting = batch.setting(i, 10.0)
             assert isinstance(setting, CablePull)
-            best = float(score[i]), replace(setting, attachment=Attachment())
+            best = float(score[i]), replace(setting, attachment=Attachment() if contact == "hand" else Attachment(contact))
     if best is None:
         raise DomainError("kit", "cable", f"no pulley place loads the {group.name} here", "Take another kit")
     return best[1]

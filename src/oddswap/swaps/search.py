@@ -239,7 +239,7 @@ def candidates(aim: Aim, place: Place, body: Body) -> Iterator[Family]:
     prescribed = aim.line.set_up
     own = prescribed.variant()
     for m in movements().values():
-        if aim.line.target not in m.targets or m.way(m.complete({})).support != "seat":
+        if aim.line.target not in m.targets or not m.searched or m.way(m.complete({})).support != "seat":
             continue  # where the body is its own load, amounts cannot be solved for one source alone
         variants = [replace(v, values=m.complete(v.values)) for v in m.variants(notches, pads)]
         if m.id == prescribed.movement:

@@ -240,6 +240,34 @@ def say(*words: str) -> Callable[[Variant], list[str]]:
     return lambda variant: list(words)
 
 
+def titled(name: str, **words: Mapping[float, str]) -> Callable[[Variant], str]:
+    """A title that tells the ways of a movement apart.
+
+    Args:
+        name: The movement's name.
+        words: By parameter, what its values from a number on are called; empty words are left out.
+    """
+
+    def title(v: Variant) -> str:
+        parts = [name]
+        for parameter, names in words.items():
+            value = v.values.get(parameter, 0.0)
+            word = names[max((k for k in names if k <= value + 1e-9), default=min(names))]
+            parts += [word] if word else []
+        rest = "seated" if v.recline_deg >= 80 else f"rest {v.recline_deg:.0f}°" if v.recline_deg > 5 else "lying"
+        carried = {
+            "bench": rest,
+            "bent": "bent over",
+            "chest_pad": f"face down at {v.recline_deg:.0f}°" if v.recline_deg > 5 else "face down",
+            "kneeling": "kneeling",
+        }
+        if v.stance in carried and not any(carried[v.stance] in part for part in parts):
+            parts.append(carried[v.stance])
+        return ", ".join(parts)
+
+    return title
+
+
 def ways(*variants: Variant) -> Callable[[Iterable[float], Iterable[float]], Iterable[Variant]]:
     """Variants that need no bench notch and no arm pad."""
     return lambda notches, pads: variants
@@ -266,6 +294,7 @@ class Movement:
         family: Chapter of the movement library.
         stances: How the body may be carried, the usual way first.
         way: How the body rests and is loaded, by the values.
+        searched: Whether the set-up search may offer it; not where only an uneven hold would load it.
     """
 
     id: str
@@ -283,6 +312,7 @@ class Movement:
     family: str = "arms"
     stances: tuple[str, ...] = ("standing",)
     way: Callable[[Values], Way] = BY_HAND
+    searched: bool = True
 
     def complete(self, given: Values) -> dict[str, float]:
         """All parameter values, defaults filled in.

@@ -17,6 +17,7 @@ from oddswap.mechanics.movements.base import (
     leg_angles,
     ramp,
     say,
+    titled,
     ways,
 )
 from oddswap.mechanics.types import Floats
@@ -56,7 +57,7 @@ MOVEMENT = Movement(
     reading_words="foot pointed {}°",
     path=path,
     variants=ways(Variant({}), Variant({"hold": 1.0}), Variant({"knee_deg": 85.0}, "bench", 85.0)),
-    title=lambda v: "Calf raise",
+    title=titled("Calf raise", knee_deg={0.0: "", 45.0: "knees bent"}, hold={0.0: "", 1.0: "bells hanging"}),
     cues=say("Pause at the bottom", "Over the big toe"),
     cautions=say(),
     family="legs",

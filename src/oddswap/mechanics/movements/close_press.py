@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, limbs, say
+from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, limbs, say, titled
 from oddswap.mechanics.types import Floats
 
 
@@ -28,7 +28,7 @@ MOVEMENT = Movement(
     reading_words="elbow bent {}°",
     path=path,
     variants=lambda notches, pads: [Variant({}, "bench", n) for n in notches if n <= 30],
-    title=lambda v: "Close press to the forehead line",
+    title=titled("Close press to the forehead line"),
     cues=say("Hands about shoulder-wide, elbows in", "Lower toward the line of the forehead"),
     cautions=say("Deep elbow bends only after build-up: elbow tendons."),
     family="arms",

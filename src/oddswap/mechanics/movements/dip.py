@@ -19,6 +19,7 @@ from oddswap.mechanics.movements.base import (
     leg_angles,
     say,
     through,
+    titled,
     ways,
 )
 from oddswap.mechanics.types import Floats
@@ -48,7 +49,7 @@ MOVEMENT = Movement(
     reading_words="elbow bent {}°",
     path=path,
     variants=ways(Variant({}, "hanging")),
-    title=lambda v: "Dip",
+    title=titled("Dip"),
     cues=say("Lean forward for the chest, upright for the triceps", "Shoulders away from the ears"),
     cautions=say("Stop where the front of the shoulder complains."),
     family="chest",

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from oddswap.mechanics.arm import ArmPath, pit_at
-from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, ramp, say, ways
+from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, ramp, say, titled, ways
 from oddswap.mechanics.types import Floats
 
 
@@ -28,7 +28,7 @@ MOVEMENT = Movement(
     reading_words="turned in {}°",
     path=path,
     variants=ways(Variant({})),
-    title=lambda v: "Outward rotation",
+    title=titled("Outward rotation"),
     cues=say("Elbow at a right angle and still", "Light and slow"),
     cautions=say("Stay off the locked end of rotation with the arm raised."),
     family="shoulders",

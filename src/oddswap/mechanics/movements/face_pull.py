@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, limbs, say, ways
+from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, limbs, say, titled, ways
 from oddswap.mechanics.types import Floats
 
 
@@ -29,7 +29,7 @@ MOVEMENT = Movement(
     reading_words="elbow bent {}°",
     path=path,
     variants=ways(Variant({})),
-    title=lambda v: "Face pull",
+    title=titled("Face pull"),
     cues=say("Elbows high, thumbs end beside the ears"),
     cautions=say(),
     family="shoulders",

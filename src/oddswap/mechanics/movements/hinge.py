@@ -15,6 +15,7 @@ from oddswap.mechanics.movements.base import (
     always,
     leg_angles,
     say,
+    titled,
     ways,
 )
 from oddswap.mechanics.types import Floats
@@ -44,7 +45,7 @@ MOVEMENT = Movement(
     reading_words="hip bent {}°",
     path=path,
     variants=ways(Variant({})),
-    title=lambda v: "Hinge",
+    title=titled("Hinge"),
     cues=say("Hips back, weight over the middle of the foot", "Long spine, bar close"),
     cautions=say("Lower back: brace, ribs down; stop where the spine would round."),
     family="legs",

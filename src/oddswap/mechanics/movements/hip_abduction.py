@@ -4,7 +4,19 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, Way, leg_angles, ramp, say, ways
+from oddswap.mechanics.movements.base import (
+    Movement,
+    Parameter,
+    Path,
+    Values,
+    Variant,
+    Way,
+    leg_angles,
+    ramp,
+    say,
+    titled,
+    ways,
+)
 from oddswap.mechanics.types import Floats
 
 
@@ -26,7 +38,7 @@ MOVEMENT = Movement(
     reading_words="thigh turned in {}°",
     path=path,
     variants=ways(Variant({"seated": 1.0}, "bench", 80.0), Variant({"seated": 0.0})),
-    title=lambda v: "Hip abduction",
+    title=titled("Hip abduction", seated={0.0: "standing", 0.5: "seated"}),
     cues=say("Pelvis still"),
     cautions=say(),
     family="legs",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, Way, always, leg_angles, ramp, say, ways
+from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, Way, always, leg_angles, ramp, say, titled, ways
 from oddswap.mechanics.types import Floats
 
 
@@ -31,7 +31,7 @@ MOVEMENT = Movement(
     reading_words="hip bent {}°",
     path=path,
     variants=ways(Variant({}, "floor")),
-    title=lambda v: "Hip thrust",
+    title=titled("Hip thrust"),
     cues=say("Chin in, ribs down, shins plumb at the top"),
     cautions=say("Pad the bar; roll it on and off."),
     family="legs",

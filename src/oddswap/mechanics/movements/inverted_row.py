@@ -16,6 +16,7 @@ from oddswap.mechanics.movements.base import (
     leg_angles,
     limbs,
     say,
+    titled,
     ways,
 )
 from oddswap.mechanics.types import Floats
@@ -49,7 +50,7 @@ MOVEMENT = Movement(
     reading_words="elbow bent {}°",
     path=path,
     variants=ways(Variant({}, "floor")),
-    title=lambda v: "Inverted row",
+    title=titled("Inverted row", width={0.0: "elbows tucked", 0.3: "elbows half wide", 0.8: "elbows wide"}),
     cues=say("Grip about 5 cm outside the shoulders", "Hips in line with heels and shoulders"),
     cautions=say(),
     family="back",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, hinged, say, ways
+from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, hinged, say, titled, ways
 from oddswap.mechanics.types import Floats
 
 
@@ -26,7 +26,7 @@ MOVEMENT = Movement(
     reading_words="elbow bent {}°",
     path=path,
     variants=ways(Variant({}, "bent", 15.0), Variant({})),
-    title=lambda v: "Kickback",
+    title=titled("Kickback"),
     cues=say("Upper arm level and still"),
     cautions=say(),
     family="arms",

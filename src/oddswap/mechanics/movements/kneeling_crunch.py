@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, ramp, say, ways
+from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, ramp, say, titled, ways
 from oddswap.mechanics.types import Floats
 
 
@@ -27,7 +27,7 @@ MOVEMENT = Movement(
     reading_words="spine curled {}°",
     path=path,
     variants=ways(Variant({}, "kneeling")),
-    title=lambda v: "Kneeling crunch",
+    title=titled("Kneeling crunch"),
     cues=say("Ribs to pelvis, hips still", "Hands stay at the head"),
     cautions=say("Curl the spine slowly; sore backs leave it out."),
     family="trunk",

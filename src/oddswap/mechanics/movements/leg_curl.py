@@ -15,6 +15,7 @@ from oddswap.mechanics.movements.base import (
     leg_angles,
     ramp,
     say,
+    titled,
     ways,
 )
 from oddswap.mechanics.types import Floats
@@ -41,7 +42,7 @@ MOVEMENT = Movement(
     reading_words="knee bent {}°",
     path=path,
     variants=ways(Variant({"seated": 0.0}, "chest_pad", 0.0), Variant({"seated": 1.0}, "bench", 85.0)),
-    title=lambda v: "Leg curl",
+    title=titled("Leg curl", seated={0.0: "lying face down", 0.5: "seated"}),
     cues=say("Knee in line with the machine's axis", "Hips stay down"),
     cautions=say("Hamstrings cramp when short: start light."),
     family="legs",

@@ -15,6 +15,7 @@ from oddswap.mechanics.movements.base import (
     leg_angles,
     ramp,
     say,
+    titled,
     ways,
 )
 from oddswap.mechanics.types import Floats
@@ -38,7 +39,7 @@ MOVEMENT = Movement(
     reading_words="knee bent {}°",
     path=path,
     variants=ways(Variant({}, "bench", 85.0), Variant({"hip_deg": 60.0}, "bench", 60.0)),
-    title=lambda v: "Leg extension",
+    title=titled("Leg extension"),
     cues=say("Knee in line with the machine's axis"),
     cautions=say("Mind the last degrees with sore knees."),
     family="legs",

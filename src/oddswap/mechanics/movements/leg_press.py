@@ -15,6 +15,7 @@ from oddswap.mechanics.movements.base import (
     leg_angles,
     ramp,
     say,
+    titled,
     ways,
 )
 from oddswap.mechanics.types import Floats
@@ -41,7 +42,7 @@ MOVEMENT = Movement(
     reading_words="knee bent {}°",
     path=path,
     variants=ways(Variant({}, "bench", 45.0)),
-    title=lambda v: "Leg press",
+    title=titled("Leg press"),
     cues=say("Lower back stays on the pad", "Heels stay down"),
     cautions=say("Set the stops; never lock the knees under load."),
     family="legs",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, hinged, say
+from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, hinged, say, titled
 from oddswap.mechanics.types import Floats
 
 
@@ -26,7 +26,7 @@ MOVEMENT = Movement(
     reading_words="elbow bent {}°",
     path=path,
     variants=lambda notches, pads: [Variant({}, "bench", n) for n in notches if n <= 45],
-    title=lambda v: "Lying extension",
+    title=titled("Lying extension"),
     cues=say("Upper arms still, tipped a little toward the head"),
     cautions=say("Keep a way out over the face.", "Deep elbow bends only after build-up: elbow tendons."),
     family="arms",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, hinged, say
+from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, hinged, say, titled
 from oddswap.mechanics.types import Floats
 
 
@@ -26,7 +26,7 @@ MOVEMENT = Movement(
     reading_words="elbow bent {}°",
     path=path,
     variants=lambda notches, pads: [Variant({}), *(Variant({}, "bench", n) for n in notches if n >= 75)],
-    title=lambda v: "Overhead extension",
+    title=titled("Overhead extension"),
     cues=say("Upper arms beside the head and still", "Ribs down"),
     cautions=say("Test an overhead weight first and keep a way out.", "Deep elbow bends only after build-up: elbow tendons."),
     family="arms",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, say, swing, ways
+from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, say, swing, titled, ways
 from oddswap.mechanics.types import Floats
 
 
@@ -27,7 +27,7 @@ MOVEMENT = Movement(
     reading_words="arm {}° off hanging",
     path=path,
     variants=ways(Variant({})),
-    title=lambda v: "Pull-in from the side",
+    title=titled("Pull-in from the side"),
     cues=say("Elbow to the hip, trunk upright"),
     cautions=say(),
     family="back",

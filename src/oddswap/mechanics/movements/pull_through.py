@@ -15,6 +15,7 @@ from oddswap.mechanics.movements.base import (
     always,
     leg_angles,
     say,
+    titled,
     ways,
 )
 from oddswap.mechanics.types import Floats
@@ -42,7 +43,7 @@ MOVEMENT = Movement(
     reading_words="hip bent {}°",
     path=path,
     variants=ways(Variant({})),
-    title=lambda v: "Pull-through",
+    title=titled("Pull-through"),
     cues=say("Arms long, the hips do the work"),
     cautions=say("Lower back: brace, ribs down."),
     family="legs",

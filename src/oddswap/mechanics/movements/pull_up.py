@@ -18,6 +18,7 @@ from oddswap.mechanics.movements.base import (
     limbs,
     ramp,
     say,
+    titled,
     ways,
 )
 from oddswap.mechanics.types import Floats
@@ -50,7 +51,7 @@ MOVEMENT = Movement(
     reading_words="arm {}° off hanging",
     path=path,
     variants=ways(Variant({"width": 0.0}, "hanging"), Variant({}, "hanging"), Variant({"width": 1.0}, "hanging")),
-    title=lambda v: "Pull-up",
+    title=titled("Pull-up", width={0.0: "elbows tucked", 0.3: "elbows half wide", 0.8: "elbows wide"}),
     cues=say("Grip about one and a half shoulder widths", "Hang long, then elbows to the sides"),
     cautions=say("Step down to a foothold rather than drop."),
     family="back",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, limbs, say
+from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, limbs, say, titled
 from oddswap.mechanics.types import Floats
 
 
@@ -43,7 +43,7 @@ MOVEMENT = Movement(
         [Variant({"width": w}, st) for w in (0.0, 0.5, 1.0) for st in ("kneeling",)]
         + [Variant({"width": w}, "bench", 85.0) for w in (0.0, 0.5, 1.0) if any(n >= 80 for n in notches)]
     ),
-    title=lambda v: "Pulldown",
+    title=titled("Pulldown", width={0.0: "elbows tucked", 0.3: "elbows half wide", 0.8: "elbows wide"}),
     cues=say("Forearm and cable stay one straight line", "Reach up at the top, elbows down to the sides"),
     cautions=say("Hook grips annoy some elbows: hold lightly, or use straps."),
     family="back",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, say, swing
+from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, say, swing, titled
 from oddswap.mechanics.types import Floats
 
 
@@ -29,7 +29,7 @@ MOVEMENT = Movement(
     reading_words="arm {}° off hanging",
     path=path,
     variants=lambda notches, pads: [Variant({}, "bench", n) for n in notches if n <= 30],
-    title=lambda v: "Pullover",
+    title=titled("Pullover"),
     cues=say("Ribs down, lower back on the bench", "Lower until the arms are level, no deeper"),
     cautions=say("Bells over the face: check the collars and keep a way out."),
     family="back",

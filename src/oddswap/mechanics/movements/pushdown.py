@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, hinged, say, ways
+from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, hinged, say, titled, ways
 from oddswap.mechanics.types import Floats
 
 
@@ -28,7 +28,7 @@ MOVEMENT = Movement(
     reading_words="elbow bent {}°",
     path=path,
     variants=ways(Variant({})),
-    title=lambda v: "Pushdown",
+    title=titled("Pushdown"),
     cues=say("Elbow stays beside the ribs", "Grip the rope at its end"),
     cautions=say(),
     family="arms",

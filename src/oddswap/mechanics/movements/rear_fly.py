@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, say, swing
+from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, say, swing, titled
 from oddswap.mechanics.types import Floats
 
 
@@ -32,7 +32,7 @@ MOVEMENT = Movement(
         Variant({"across": 1.0}),
         *(Variant({}, "chest_pad", n) for n in notches if 20 <= n <= 45),
     ],
-    title=lambda v: "Rear-delt fly",
+    title=titled("Rear-delt fly", across={0.0: "", 0.5: "from across"}),
     cues=say("Fly out, not back: blades quiet", "Soft elbow, the same all the way"),
     cautions=say(),
     family="shoulders",

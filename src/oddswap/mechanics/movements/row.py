@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, limbs, say
+from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, limbs, say, titled
 from oddswap.mechanics.types import Floats
 
 
@@ -45,7 +45,7 @@ MOVEMENT = Movement(
             *(("chest_pad", n) for n in notches if 20 <= n <= 45),
         ]
     ],
-    title=lambda v: "Row",
+    title=titled("Row", width={0.0: "elbows tucked", 0.3: "elbows half wide", 0.8: "elbows wide"}),
     cues=say("Blades move: reach, then draw them together", "Tripod of two feet and a hand, or chest on a pad"),
     cautions=say("Brace; no swing from the lower back."),
     family="back",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, hinged, say
+from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, hinged, say, titled
 from oddswap.mechanics.types import Floats
 
 
@@ -29,7 +29,7 @@ MOVEMENT = Movement(
     reading_words="girdle {}° forward",
     path=path,
     variants=lambda notches, pads: [Variant({}), *(Variant({}, "chest_pad", n) for n in notches if 20 <= n <= 45)],
-    title=lambda v: "Shrug back",
+    title=titled("Shrug back"),
     cues=say("Only the blades move"),
     cautions=say(),
     family="back",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, hinged, say, ways
+from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, hinged, say, titled, ways
 from oddswap.mechanics.types import Floats
 
 
@@ -24,7 +24,7 @@ MOVEMENT = Movement(
     reading_words="girdle {}° up",
     path=path,
     variants=ways(Variant({})),
-    title=lambda v: "Shrug up",
+    title=titled("Shrug up"),
     cues=say("Straight up, no rolling", "Arms long"),
     cautions=say(),
     family="back",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, hinged, say, ways
+from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, hinged, say, titled, ways
 from oddswap.mechanics.types import Floats
 
 
@@ -27,7 +27,7 @@ MOVEMENT = Movement(
     reading_words="girdle {}° up",
     path=path,
     variants=ways(Variant({})),
-    title=lambda v: "Shrug up and in",
+    title=titled("Shrug up and in"),
     cues=say("Up and in along the cable's line"),
     cautions=say(),
     family="back",

@@ -15,6 +15,7 @@ from oddswap.mechanics.movements.base import (
     Way,
     leg_angles,
     say,
+    titled,
     ways,
 )
 from oddswap.mechanics.types import Floats
@@ -66,7 +67,11 @@ MOVEMENT = Movement(
     reading_words="knee bent {}°",
     path=path,
     variants=ways(*(Variant({"hold": h, "rear_cm": r}) for h in (0.0, 1.0) for r in (0.0, 40.0))),
-    title=lambda v: "Split squat",
+    title=titled(
+        "Split squat",
+        hold={0.0: "bar on the back", 1.0: "bells hanging", 2.0: "before the chest"},
+        rear_cm={0.0: "", 20.0: "rear foot raised"},
+    ),
     cues=say("Most of the weight on the front foot", "Rear knee straight down"),
     cautions=say("Weaker side first."),
     family="legs",

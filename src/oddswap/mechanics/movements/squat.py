@@ -16,6 +16,7 @@ from oddswap.mechanics.movements.base import (
     Way,
     leg_angles,
     say,
+    titled,
     ways,
 )
 from oddswap.mechanics.types import Floats
@@ -67,7 +68,7 @@ MOVEMENT = Movement(
     reading_words="knee bent {}°",
     path=path,
     variants=ways(*(Variant({"hold": h}) for h in (0.0, 1.0, 2.0))),
-    title=lambda v: "Squat",
+    title=titled("Squat", hold={0.0: "bar on the back", 1.0: "bells hanging", 2.0: "before the chest", 3.0: "handles ahead"}),
     cues=say("Weight over the middle of the foot", "Knees follow the toes"),
     cautions=say("Brace; set pins or stand where the weight can be let go."),
     family="legs",

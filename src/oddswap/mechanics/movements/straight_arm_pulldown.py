@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, say, swing, ways
+from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, aim, say, swing, titled, ways
 from oddswap.mechanics.types import Floats
 
 
@@ -28,7 +28,7 @@ MOVEMENT = Movement(
     reading_words="arm {}° off hanging",
     path=path,
     variants=ways(Variant({})),
-    title=lambda v: "Straight-arm pulldown",
+    title=titled("Straight-arm pulldown"),
     cues=say("Hips back, long spine", "Hands to the thighs, blades down"),
     cautions=say(),
     family="back",

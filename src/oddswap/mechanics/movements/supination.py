@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from oddswap.mechanics.arm import ArmPath
-from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, ramp, say, ways
+from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, ramp, say, titled, ways
 from oddswap.mechanics.types import Floats
 
 
@@ -26,9 +26,10 @@ MOVEMENT = Movement(
     reading_words="palm turned down {}°",
     path=path,
     variants=ways(Variant({})),
-    title=lambda v: "Resisted supination",
+    title=titled("Resisted supination"),
     cues=say("Elbow near a right angle", "Turn past palm up"),
     cautions=say(),
     family="arms",
+    searched=False,
     stances=("standing", "bench"),
 )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, limbs, say, ways
+from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, limbs, say, titled, ways
 from oddswap.mechanics.types import Floats
 
 
@@ -28,7 +28,7 @@ MOVEMENT = Movement(
     reading_words="arm {}° off hanging",
     path=path,
     variants=ways(Variant({})),
-    title=lambda v: "Upright row",
+    title=titled("Upright row"),
     cues=say("Elbows lead, stop at shoulder level"),
     cautions=say("Ends at shoulder level: higher pinches some shoulders."),
     family="shoulders",

@@ -39,7 +39,7 @@ class Bar:
             out[:] = -GRAVITY / self.hands * np.sin(self.rail) * along
         return out
 
-    def inertia(self, grip: Floats, acceleration: Floats) -> Floats:
+    def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
         """Force, N per kg, that speeding up the bar adds, (1, pose, xyz)."""
         return np.asarray(-acceleration[None] / self.hands)
 

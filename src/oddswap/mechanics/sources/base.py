@@ -102,7 +102,7 @@ class Law(Protocol):
     """Force on the contact, mostly a hand, for a unit of the source's amount.
 
     A law whose force has a part that does not grow with the amount adds a method ``constant(grip)`` for it. One that moves
-    mass adds ``inertia(grip, acceleration)``: force per unit amount, N, that accelerations (pose, xyz) add.
+    mass adds ``inertia(grip, velocity, acceleration)``: force per unit amount, N, that moving it adds, (pose, xyz).
     """
 
     def force(self, grip: Floats) -> Floats:

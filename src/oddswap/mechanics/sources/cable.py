@@ -79,14 +79,16 @@ class Cable:
         ahead = np.sqrt(self.strand**2 - apart**2)[..., None]
         return np.asarray(tension / 2 * (middle + ahead * line - grip) / ahead)
 
-    def inertia(self, grip: Floats, acceleration: Floats) -> Floats:
+    def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
         """Force, N per kg of stack, that speeding up the stack adds, (placement..., pose, xyz).
 
-        The stack moves ratio times as far as the hand; its inertia reaches the hand by the ratio again.
+        The cable's length L grows by L'' = -a . d + |v across d|^2 / L with d from hand to pulley; the stack moves ratio
+        times as far, and its inertia reaches the hand by the ratio again.
         """
         line = unit(self.pulley[..., None, :] - grip)
-        outward = -(line * acceleration).sum(axis=-1, keepdims=True)
-        return np.asarray(self.mass * self.ratio**2 * outward * line)
+        across = (velocity * velocity).sum(axis=-1) - (velocity * line).sum(axis=-1) ** 2
+        growing = across / self.length(grip) - (line * acceleration).sum(axis=-1)
+        return np.asarray(self.mass * self.ratio**2 * growing[..., None] * line)
 
     def length(self, grip: Floats) -> Floats:
         """Hand to pulley, m, (placement..., pose)."""

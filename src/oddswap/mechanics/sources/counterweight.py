@@ -24,7 +24,7 @@ class Lift:
         out[..., 2] = GRAVITY / 2
         return out
 
-    def inertia(self, grip: Floats, acceleration: Floats) -> Floats:
+    def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
         """Speeding up the counterweight, N per kg, (1, pose, xyz)."""
         return np.asarray(-acceleration[None] / 2)
 

@@ -33,7 +33,7 @@ class Weight:
 
     both: bool = True
 
-    def inertia(self, grip: Floats, acceleration: Floats) -> Floats:
+    def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
         """Force, N per kg, that speeding up the bell adds, (1, pose, xyz): minus m a."""
         return np.asarray(-acceleration[None])
 

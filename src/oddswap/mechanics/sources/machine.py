@@ -77,7 +77,7 @@ class Guided:
             return np.broadcast_to(down, (1, *grip.shape)).copy()
         return np.asarray(-GRAVITY / self.sides * (self.leverage(grip)[..., None] * self._way(grip))[None])
 
-    def inertia(self, grip: Floats, acceleration: Floats) -> Floats:
+    def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
         """Force, N per kg, that speeding up the stack adds, (1, pose, xyz)."""
         if self.guide == "rail":
             return np.asarray(-(acceleration @ self.axis)[..., None] * self.axis / self.sides)[None]

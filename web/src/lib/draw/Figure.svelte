@@ -151,7 +151,7 @@
       <rect x={middle[0] - 42} y={ground - 6} width="84" height="6" rx="3" fill="var(--kit)" />
     {/if}
   {/each}
-  {#each profile.slabs as s (s.kind)}
+  {#each profile.slabs as s, i (i)}
     <path d={slab(s)} fill="var(--kit)" stroke="var(--panel)" stroke-width="1" />
   {/each}
 
