@@ -99,6 +99,12 @@ class Body:
         """Mass of one segment (one side), kg."""
         return float(tables()["mass"][self.sex][segment]["mass"]) * self.mass
 
+    @property
+    def strength(self) -> float:
+        """Strength against the muscle table's trained man, until the log knows better; see ``[strength]`` in the data."""
+        law = tables()["strength"]
+        return float((self.mass / law["mass_kg"]) ** law["exponent"] * law[self.sex])
+
     def centre_part(self, segment: str) -> float:
         """A segment's mass centre as part of its length from the upper joint."""
         return float(tables()["mass"][self.sex][segment]["centre"])

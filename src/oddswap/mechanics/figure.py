@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from oddswap.mechanics.arm import dot, unit
+from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.profile import Profile, SetUp, contact_of
 from oddswap.mechanics.skeleton import MIRROR
@@ -89,7 +90,7 @@ def acting(profile: Profile) -> tuple[Floats, Floats]:
     if profile.pushes and motion.way.support in ("seat", "hands"):
         return profile.pushes[0].point, profile.force.sum(axis=0)
     weights = np.zeros_like(motion.skeleton.centres)
-    weights[..., 2] = -9.80665 * motion.skeleton.masses
+    weights[..., 2] = -GRAVITY * motion.skeleton.masses
     total, about = weights.sum(axis=1), np.cross(motion.skeleton.centres, weights).sum(axis=1)
     for push in profile.pushes:
         one, turn = push.force, np.cross(push.point, push.force)

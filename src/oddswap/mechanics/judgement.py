@@ -7,7 +7,8 @@ from typing import Literal
 
 import numpy as np
 
-from oddswap.mechanics.body import tables
+from oddswap.mechanics.arm import unit
+from oddswap.mechanics.body import GRAVITY, tables
 from oddswap.mechanics.muscles import AXES, Group, muscle_table
 from oddswap.mechanics.profile import Profile
 from oddswap.mechanics.sharing import bounded_quadratic, rows_of
@@ -50,7 +51,8 @@ def helpers(p: Profile, draws: int = DRAWS) -> list[Helper]:
     """Who carries the load, joint by joint, the limbs and the most loaded joint first; groups under 5 % are left out."""
     meant = {muscle_table().groups[t].region for t in p.motion.movement.targets} | {"trunk", "girdle"}
     demand = {(r, j): size for (r, j), size in joint_demand(p).items() if r in meant}
-    most = max(demand.values())
+    limb = [size for (region, _), size in demand.items() if region in ("arm", "leg")]
+    most = max(limb or demand.values())
     out = []
     limbs = ("arm", "leg")
     for (region, joint), size in sorted(demand.items(), key=lambda item: (item[0][0] not in limbs, -item[1])):
@@ -90,6 +92,16 @@ def target_of(p: Profile) -> str:
     return targets[0] if torque[targets[0]] >= CLOSE * torque[best] else best
 
 
+def target_share(p: Profile) -> float:
+    """Part of the load at the movement's own joint that the busiest of its targets carries, 0 to 1."""
+    groups = [muscle_table().groups[t] for t in p.motion.movement.targets]
+    groups = [g for g in groups if g.region in p.motion.regions]
+    named = {"loins": "trunk"}.get(p.motion.movement.hinge, p.motion.movement.hinge.split()[-1])
+    here = [g for g in groups if named in JOINTS[g.region]]
+    shares = [p.carried_mean(g.id, named) for g in here] or [p.carried_mean(g.id, g.region) for g in groups]
+    return max(shares)
+
+
 def _part_of_another(group: Group) -> bool:
     """Whether a group only names some of another one's muscles."""
     mine = set(np.flatnonzero(group.weights))
@@ -105,7 +117,7 @@ def _steadiness(p: Profile, region: str, joint: str, groups: list[Group], draws:
     some = slice(None, None, 3)
     demand, leverage = shares.demand[some], state.leverage[some]
     turned, reserve = rows_of(muscles, demand, p.upper_arm[some] if region == "arm" else None, p.motion.held(region))
-    capacity = muscles.capacity(state.length)[some]
+    capacity = muscles.capacity(state.length)[some] * p.motion.body.strength
     rng = np.random.default_rng(5)
     count, poses = len(muscles.names), len(demand)
     strength = np.exp(rng.normal(0, 0.2, (draws, 1, count)))
@@ -150,9 +162,12 @@ def grip_effort(p: Profile) -> Floats:
             pulls = pulls + push.force
             kind = min(kind, table["rope"] if getattr(source, "use", "") == "rope" else 1.0)
     if p.motion.way.support == "hands":
-        total = p.motion.body.mass * 9.80665 / 2
-        pulls[:, 2] += total
-    return np.asarray(np.linalg.norm(pulls, axis=1) / (most * kind))
+        pulls[:, 2] += p.motion.body.mass * GRAVITY / 2
+    # What presses into the palm needs no grip.
+    fingers = unit(p.motion.arm.grip - p.motion.arm.wrist)
+    size = np.linalg.norm(pulls, axis=1)
+    pressed = (pulls * fingers).sum(axis=1) < -0.5 * size
+    return np.asarray(np.where(pressed, 0.0, size / (most * kind)))
 
 
 def efforts(p: Profile) -> dict[str, Floats]:

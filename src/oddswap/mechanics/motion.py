@@ -362,7 +362,8 @@ class Motion:
         """
         region = muscle_table().regions[group.region]
         aligned = np.maximum(0.0, np.einsum("pmx,px->pm", self._aligned(group.region), self.direction(group)))
-        return np.asarray((region.capacity(self.muscles[group.region].length) * aligned).sum(axis=-1))
+        strongest = region.capacity(self.muscles[group.region].length) * self.body.strength
+        return np.asarray((strongest * aligned).sum(axis=-1))
 
     def share(self, group: Group, moment: Floats) -> Floats:
         """Part of a load that a group carries when every muscle pulls as far as it is strong and well placed for it.

@@ -175,9 +175,8 @@ class Profile:
             coords = self.motion.coords[region]
             upper = self.upper_arm if region == "arm" else None
             state = self.motion.muscles[region]
-            out[region] = share(
-                muscle_table().regions[region], state, coords, self.demand[region], upper, self.motion.held(region), power
-            )
+            muscles, held, strong = muscle_table().regions[region], self.motion.held(region), self.motion.body.strength
+            out[region] = share(muscles, state, coords, self.demand[region], upper, held, power, strong)
         return out
 
     @cached_property
@@ -215,7 +214,7 @@ class Profile:
 
     def doubt(self, region: str) -> Bools:
         """Poses at which the shares are not to be believed, (pose,)."""
-        return doubtful(self.shown[region], self.motion.coords[region], region == "arm")
+        return doubtful(self.shown[region], self.motion.coords[region], region == "arm", self.motion.held(region))
 
 
 def check_set_up(set_up: SetUp, motion: Motion) -> None:

@@ -205,7 +205,7 @@ class Shares:
 
 def share(
     region: Region, state: MuscleState, coords: Floats, demand: Floats, upper_arm: Floats | None = None, pad: bool = False,
-    power: int = 2,
+    power: int = 2, strength: float = 1.0,
 ) -> Shares:  # fmt: skip
     """Share joint torques among a region's muscles.
 
@@ -217,10 +217,11 @@ def share(
         upper_arm: Direction of the humerus in the torso frame, (pose, xyz); for the arm.
         pad: Whether a pad carries the upper arm, or a seat the thigh.
         power: Of the activations in the cost: 2, or 3 as shown to people.
+        strength: Of the client, against the table's.
     """
     demand = after_stops(region, coords, demand)
     turned, reserve = rows_of(region, demand, upper_arm, pad)
-    capacity = region.capacity(state.length)
+    capacity = region.capacity(state.length) * strength
     moments = state.leverage * capacity[..., None]
     rows = (turned / reserve[..., None] @ moments.transpose(0, 2, 1)).transpose(1, 2, 0)
     right = np.einsum("pka,pa->kp", turned, demand) / reserve.T
@@ -303,10 +304,14 @@ def _take(demand: Floats, most: Floats, into_positive: bool) -> None:
         demand += np.minimum(np.maximum(-demand, 0.0), most)
 
 
-def doubtful(shares: Shares, coords: Floats, arm: bool) -> Bools:
-    """Poses at which the shares are not to be believed, (pose,): much left to reserves, or the arm far behind the torso."""
-    size = np.maximum(np.linalg.norm(shares.demand, axis=1), 1.0)
-    out = np.linalg.norm(shares.left, axis=1) > 0.25 * size
+def doubtful(shares: Shares, coords: Floats, arm: bool, held: bool = False) -> Bools:
+    """Poses at which the shares are not to be believed, (pose,): much left to reserves, or the arm far behind the torso.
+
+    Where a pad or seat holds the ball joint, what is left there is the pad's and says nothing.
+    """
+    free = slice(3, None) if held else slice(None)
+    size = np.maximum(np.linalg.norm(shares.demand[:, free], axis=1), 1.0)
+    out = np.linalg.norm(shares.left[:, free], axis=1) > 0.25 * size
     if arm:
         out |= (np.degrees(coords[:, 0]) < -45) & (np.degrees(coords[:, 1]) > 30)
     return np.asarray(out)

@@ -13,7 +13,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.clearance import line_clearance
-from oddswap.mechanics.judgement import gives_out_first, target_of
+from oddswap.mechanics.judgement import gives_out_first, target_of, target_share
 from oddswap.mechanics.motion import Push
 from oddswap.mechanics.movements import Movement, Variant
 from oddswap.mechanics.muscles import muscle_table
@@ -24,10 +24,13 @@ from oddswap.mechanics.sources.base import Attachment
 from oddswap.mechanics.sources.cable import CableColumn, CablePull
 from oddswap.mechanics.sources.dumbbell import DumbbellHold
 from oddswap.mechanics.sources.machine import Machine, MachineHold
+from oddswap.mechanics.types import Floats
 
 NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)
 EFFORT = 0.6
 """Peak effort that a library example is loaded to."""
+WORTHY = 0.18
+"""Part of the load at the movement's joint under which its targets only help."""
 LIMIT, HARDLY = 0.9, 0.06
 """Nothing else is asked for more than the first; under the second the target is not trained."""
 COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
@@ -141,10 +144,10 @@ def loaded(body: Body, kind: Movement, make: Callable[[float], SetUp], amounts: 
             break
         # Near its limit effort grows faster than the load: step down with some margin.
         wanted = amount * min(0.8, 0.9 * LIMIT / hardest.effort)
-    if _effort(p, kind) < HARDLY:
+    if _effort(p, kind) < HARDLY or target_share(p) < WORTHY:
         target = muscle_table().groups[target_of(p)].name
         raise DomainError(
-            "kit", amount, f"this kit hardly loads the {target} before something else gives out", "Take other kit"
+            "kit", amount, f"this kit hardly loads the {target}: other muscles carry it, or give out before", "Take other kit"
         )
     return p
 
@@ -174,9 +177,14 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
             load = np.cross(point - motion.joints["loins"], law.force(point))[..., 1] * -motion.direction(group)[:, 0]
         else:
             load = -dot(law.force(point), motion.virtual_path(group, contact))
+        # A place that asks the target for its own work, and not its helpers for theirs.
+        apt: Floats | float = 0.0
+        if group.region in ("arm", "leg"):
+            apt = motion.share(group, motion.moment(group.region, Push(contact, point, law.force(point))))
+            apt = apt / max(float(np.max(apt)), 1e-9)
         evenness = load.mean(axis=-1) / np.maximum(load.max(axis=-1), 1e-9)
         strength = load.max(axis=-1) / np.linalg.norm(law.force(point), axis=-1).max(axis=-1)
-        score = np.where(kept & (load.max(axis=-1) > 0.03), evenness + 0.3 * strength, -1.0)
+        score = np.where(kept & (load.max(axis=-1) > 0.03), evenness + 0.3 * strength + apt, -1.0)
         i = int(score.argmax())
         if score[i] > 0 and (best is None or score[i] > best[0]):
             setting = batch.setting(i, 10.0)

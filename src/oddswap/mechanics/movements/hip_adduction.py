@@ -37,7 +37,7 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["leg"][:, 1]),
     reading_words="thigh turned in {}°",
     path=path,
-    variants=ways(Variant({"seated": 1.0}, "bench", 80.0), Variant({"seated": 0.0})),
+    variants=ways(Variant({"seated": 0.0}), Variant({"seated": 1.0}, "bench", 80.0)),
     title=titled("Hip adduction", seated={0.0: "standing", 0.5: "seated"}),
     cues=say("Pelvis still"),
     cautions=say(),

@@ -26,7 +26,7 @@ def path(values: Values, s: Floats, free: Floats) -> Path:
     """Arm from reaching ahead to elbow behind the ribs (tucked) or out level with the shoulder (wide)."""
     w = values["width"]
     end = aim(-0.36 + 0.02 * w, 0.18 + 0.80 * w, -0.90 + 0.66 * w)
-    arm = limbs(s, [aim(1.0, 0.10, -0.12), end], [aim(1.0, 0.0, -0.10), aim(1.0, 0.0, -0.12 + 0.10 * w)], values["forearm_deg"],
+    arm = limbs(s, [aim(1.0, 0.10, -0.40), end], [aim(1.0, 0.0, -0.38), aim(1.0, 0.0, -0.12 + 0.10 * w)], values["forearm_deg"],
                 pit=aim(0.2, 0.0, 1.0))  # fmt: skip
     return Path(s, arm=arm, leg=leg_angles(s, 0.0, 0.0, 0.0), lean=free)
 

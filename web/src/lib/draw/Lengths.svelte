@@ -7,7 +7,7 @@
   type Props = { rows: Row[]; width: number; pose: number };
   let { rows, width, pose }: Props = $props();
 
-  const left = 168;
+  const left = 176;
   const step = 34;
   const x = $derived(
     scaleLinear()
