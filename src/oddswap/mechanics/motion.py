@@ -13,7 +13,7 @@ import numpy as np
 
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import COORDINATES as ARM_COORDINATES
-from oddswap.mechanics.arm import Arm, cross, dot
+from oddswap.mechanics.arm import Arm, cross, dot, unit
 from oddswap.mechanics.body import GRAVITY, Body, within_ranges
 from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
 from oddswap.mechanics.leg import Leg, within_leg_ranges
@@ -290,11 +290,13 @@ class Motion:
         near = self.arm.grip if hold == "hand" else self.bench_edge
         if kind == "hands and knees":
             feet, middle = self.leg.knee, self.leg.knee * np.array([1.0, 0.0, 1.0])
-        # Two supports carry upright forces; whatever pushes along the floor is held by the feet.
-        lever = (near - middle)[..., 0]
+        # Two supports carry upright forces; whatever pushes along the floor is held by the feet. Hanging from a bar the pull
+        # leads along the forearms instead: heels and bar can hold any push between them, and people let the arms hang in it.
+        way = np.broadcast_to(np.array([0.0, 0.0, 1.0]), near.shape)
+        if self.way.root == "heels":
+            way = unit((self.arm.grip - self.arm.elbow) * np.array([1.0, 0.0, 1.0]))
         turning = (about - cross(middle, force))[..., 1]
-        upright = np.zeros_like(force)
-        upright[..., 2] = turning / lever
+        upright = (-turning / cross(near - middle, way)[..., 1])[..., None] * way
         far: Contact = "thigh" if kind == "hands and knees" else "foot"
         below = 0.5 * (left_over - upright)
         first = Push(hold, near, (0.5 if hold == "hand" else 1.0) * upright, mirrored=hold == "hand")  # type: ignore[arg-type]

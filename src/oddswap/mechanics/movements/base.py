@@ -261,7 +261,7 @@ def titled(name: str, **words: Mapping[float, str]) -> Callable[[Variant], str]:
             "chest_pad": f"face down at {v.recline_deg:.0f}°" if v.recline_deg > 5 else "face down",
             "kneeling": "kneeling",
         }
-        if v.stance in carried and not any(carried[v.stance] in part for part in parts):
+        if v.stance in carried and not any(carried[v.stance] in part.lower() for part in parts):
             parts.append(carried[v.stance])
         return ", ".join(parts)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from oddswap.mechanics.arm import square_to, unit
 from oddswap.mechanics.movements.base import (
     Balance,
     Movement,
@@ -13,21 +14,37 @@ from oddswap.mechanics.movements.base import (
     Variant,
     Way,
     aim,
+    arm_along,
     leg_angles,
-    limbs,
     say,
     titled,
     ways,
 )
 from oddswap.mechanics.types import Floats
 
+# Parts of stature along the straight body: heel to shoulder, heel behind the ankle, upper arm, elbow to grip.
+BODY, HEEL, UPPER, FORE = 0.818, 0.038, 0.186, 0.191
+# The hand from the shoulder at the long end: nearly straight arms to a bar over the lower chest.
+START = np.array([0.337, -0.035, -0.150])
+CHEST = 0.095
+
 
 def path(values: Values, s: Floats, free: Floats) -> Path:
-    """Arm from reaching ahead to elbow behind the ribs (tucked) or out level with the shoulder (wide)."""
+    """The body turns about its heels while the hands stay on the bar, until the bar is at the chest.
+
+    Seen from the body the bar runs round the heels at its distance from them; the elbow follows from both links' lengths.
+    """
     w = values["width"]
-    end = aim(-0.36 + 0.02 * w, 0.18 + 0.80 * w, -0.90 + 0.66 * w)
-    arm = limbs(s, [aim(1.0, 0.10, -0.40), end], [aim(1.0, 0.0, -0.38), aim(1.0, 0.0, -0.12 + 0.10 * w)], values["forearm_deg"],
-                pit=aim(0.2, 0.0, 1.0))  # fmt: skip
+    ahead, along = START[0] + HEEL, BODY + START[2]
+    distance, first = np.hypot(ahead, along), np.arctan2(ahead, along)
+    turn = first + s * (np.arcsin((CHEST + HEEL) / distance) - first)
+    out = np.full_like(s, START[1])
+    hand = np.stack([distance * np.sin(turn) - HEEL, out, distance * np.cos(turn) - BODY], axis=-1)
+    size = np.linalg.norm(hand, axis=1)
+    reach = (size**2 + UPPER**2 - FORE**2) / (2 * size)
+    toward = square_to(np.broadcast_to(aim(-0.5, 0.25 + 0.9 * w, -0.8 + 0.5 * w), hand.shape), unit(hand))
+    elbow = reach[:, None] * unit(hand) + np.sqrt(np.maximum(UPPER**2 - reach**2, 0.0))[:, None] * toward
+    arm = arm_along(unit(elbow), unit(hand - elbow), values["forearm_deg"], pit=aim(0.2, 0.0, 1.0))
     return Path(s, arm=arm, leg=leg_angles(s, 0.0, 0.0, 0.0), lean=free)
 
 

@@ -239,7 +239,7 @@
                 title="Resistance"
                 unit="N·m"
                 curves={Object.entries(example.resistance)
-                  .filter(([joint]) => joint !== 'trunk' && joint !== 'girdle')
+                  .filter(([joint], _, all) => all.length === 1 || (joint !== 'trunk' && joint !== 'girdle'))
                   .map(([name, values], i) => ({ name, values, strong: i === 0 }))}
                 width={column - 62}
                 height={150}
