@@ -155,6 +155,13 @@ def leg_angles(
     return np.stack([np.broadcast_to(np.asarray(v, float), s.shape) for v in parts], axis=-1)
 
 
+def hinging(s: Floats, depth_deg: float, thigh: Floats, hold: Hold) -> Path:
+    """The body of a hinge: trunk from bent over to upright, soft knees, hips as far back as ``thigh``, radians, says."""
+    d = 1 - s
+    lean, knee = np.radians(depth_deg) * d, np.radians(12 + 14 * d)
+    return Path(s, leg=leg_angles(s, thigh + lean, knee, knee - thigh, np.radians(-4)), lean=lean, hold=hold)
+
+
 @dataclass(frozen=True)
 class Parameter:
     """A free choice of a movement, in the unit its name ends in; ``choices`` names the values of a closed list.

@@ -13,7 +13,7 @@ from oddswap.mechanics.movements.base import (
     Variant,
     Way,
     always,
-    leg_angles,
+    hinging,
     say,
     titled,
     ways,
@@ -22,12 +22,8 @@ from oddswap.mechanics.types import Floats
 
 
 def path(values: Values, s: Floats, free: Floats) -> Path:
-    """Trunk from bent over to upright, knees soft; how far the hips go back is solved for."""
-    d = 1 - s
-    lean = np.radians(values["depth_deg"]) * d
-    knee = np.radians(12 + 14 * d)
-    leg = leg_angles(s, free + lean, knee, knee - free, np.radians(-4))
-    return Path(s, leg=leg, lean=lean, hold="hang")
+    """How far the hips go back is solved for."""
+    return hinging(s, values["depth_deg"], free, "hang")
 
 
 MOVEMENT = Movement(

@@ -11,12 +11,24 @@ from annotated_types import Ge, Gt, Le, Len
 
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
-from oddswap.mechanics.sources.base import EDGE, USUAL, Attachment, Check, Name, Placements, Real, Scene, SettingRow, Whole
+from oddswap.mechanics.sources.base import (
+    EDGE,
+    USUAL,
+    Attachment,
+    InKilograms,
+    Name,
+    NoLine,
+    Placements,
+    Real,
+    Scene,
+    SettingRow,
+    Whole,
+)
 from oddswap.mechanics.types import Floats
 
 
 @dataclass(frozen=True)
-class Bar:
+class Bar(NoLine):
     """Force on each hand, or on back or hips, per kg of bar and plates.
 
     A free bar pulls straight down. A bar on rails gives only what acts along them: m g sin(rail), the rails hold the rest.
@@ -42,15 +54,6 @@ class Bar:
     def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
         """Force, N per kg, that speeding up the bar adds, (1, pose, xyz)."""
         return np.asarray(-acceleration[None] / self.hands)
-
-    def checks(self, grip: Floats) -> list[Check]:
-        """None beyond the kit's own."""
-        return []
-
-    @property
-    def far_end(self) -> None:
-        """No line of pull but the plumb line."""
-        return
 
 
 @dataclass(frozen=True)
@@ -100,7 +103,7 @@ class Barbell:
 
 
 @dataclass(frozen=True)
-class BarbellHold:
+class BarbellHold(InKilograms):
     """A bar in both hands, or where the attachment says."""
 
     bar: Barbell
@@ -131,11 +134,6 @@ class BarbellHold:
     def both_arms(self) -> bool:
         """Always both."""
         return True
-
-    @property
-    def amount_unit(self) -> str:
-        """Kilograms."""
-        return "kg"
 
     def amount_words(self, amount: float) -> str:
         """For example ``60 kg: 20 a side``."""

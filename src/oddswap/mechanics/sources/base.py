@@ -116,6 +116,28 @@ class Law(Protocol):
         """Where the line of pull leads, m, (placement..., xyz); None for weight."""
 
 
+class NoLine:
+    """Part of a law without a line of pull: weight and machines, which bring no limits of their own."""
+
+    def checks(self, grip: Floats) -> list[Check]:
+        """None beyond the kit's own."""
+        return []
+
+    @property
+    def far_end(self) -> None:
+        """No line of pull but the plumb line."""
+        return
+
+
+class InKilograms:
+    """Part of a setting whose amount is a mass."""
+
+    @property
+    def amount_unit(self) -> str:
+        """Kilograms."""
+        return "kg"
+
+
 @dataclass(frozen=True)
 class SettingRow:
     """One line of set-up words: what, its value, and the setting's field that it comes from."""

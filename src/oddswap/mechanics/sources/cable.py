@@ -17,6 +17,7 @@ from oddswap.mechanics.sources.base import (
     USUAL,
     Attachment,
     Check,
+    InKilograms,
     Name,
     Placements,
     Real,
@@ -238,7 +239,7 @@ class CableColumn:
 
 
 @dataclass(frozen=True)
-class CablePull:
+class CablePull(InKilograms):
     """A handle on a cable column; places are seen from the client, who stands, sits or lies at the origin facing forward."""
 
     column: CableColumn
@@ -288,11 +289,6 @@ class CablePull:
     def both_arms(self) -> bool:
         """Whether both arms work at once."""
         return self.use != "one"
-
-    @property
-    def amount_unit(self) -> str:
-        """Kilograms."""
-        return "kg"
 
     def amount_words(self, amount: float) -> str:
         """For example ``15 kg pin``."""

@@ -10,12 +10,22 @@ import numpy as np
 from annotated_types import Gt, Le, Len
 
 from oddswap.mechanics.body import GRAVITY
-from oddswap.mechanics.sources.base import EDGE, Attachment, Check, Name, Placements, Real, Scene, SettingRow
+from oddswap.mechanics.sources.base import (
+    EDGE,
+    Attachment,
+    InKilograms,
+    Name,
+    NoLine,
+    Placements,
+    Real,
+    Scene,
+    SettingRow,
+)
 from oddswap.mechanics.types import Floats
 
 
 @dataclass(frozen=True)
-class Lift:
+class Lift(NoLine):
     """Half the counterweight up under each leg, N per kg."""
 
     def force(self, grip: Floats) -> Floats:
@@ -27,15 +37,6 @@ class Lift:
     def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
         """Speeding up the counterweight, N per kg, (1, pose, xyz)."""
         return np.asarray(-acceleration[None] / 2)
-
-    def checks(self, grip: Floats) -> list[Check]:
-        """None."""
-        return []
-
-    @property
-    def far_end(self) -> None:
-        """No line of pull."""
-        return
 
 
 @dataclass(frozen=True)
@@ -61,7 +62,7 @@ class AssistMachine:
 
 
 @dataclass(frozen=True)
-class AssistHold:
+class AssistHold(InKilograms):
     """Knees or feet on the platform."""
 
     machine: AssistMachine
@@ -86,11 +87,6 @@ class AssistHold:
     def both_arms(self) -> bool:
         """Always both."""
         return True
-
-    @property
-    def amount_unit(self) -> str:
-        """Kilograms."""
-        return "kg"
 
     def amount_words(self, amount: float) -> str:
         """For example ``30 kg off``."""

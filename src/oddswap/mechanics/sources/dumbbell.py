@@ -11,7 +11,19 @@ from annotated_types import Ge, Gt, Le, Len, MinLen
 
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
-from oddswap.mechanics.sources.base import EDGE, USUAL, Attachment, Check, Name, Placements, Real, Scene, SettingRow
+from oddswap.mechanics.sources.base import (
+    EDGE,
+    USUAL,
+    Attachment,
+    Check,
+    InKilograms,
+    Name,
+    NoLine,
+    Placements,
+    Real,
+    Scene,
+    SettingRow,
+)
 from oddswap.mechanics.types import Floats
 
 BELL_OVERLAP = 0.03
@@ -24,7 +36,7 @@ Mass = Annotated[Real, Gt(0), Le(100)]
 
 
 @dataclass(frozen=True)
-class Weight:
+class Weight(NoLine):
     """Force = m g down; amount in kg.
 
     Args:
@@ -50,14 +62,9 @@ class Weight:
         room = np.array([BELL_OVERLAP - grip[..., 1].max()])
         return [Check("hands", room, "bells in both hands cannot pass each other", "Close less far, or work one arm at a time")]
 
-    @property
-    def far_end(self) -> None:
-        """No line of pull but the plumb line."""
-        return
-
 
 @dataclass(frozen=True)
-class DumbbellHold:
+class DumbbellHold(InKilograms):
     """A dumbbell in the hand, or one in each."""
 
     mass_kg: Mass = field(metadata={"description": "Mass of one dumbbell, kg"})
@@ -88,11 +95,6 @@ class DumbbellHold:
     def both_arms(self) -> bool:
         """Whether there is a bell in each hand."""
         return self.hands == "both"
-
-    @property
-    def amount_unit(self) -> str:
-        """Kilograms."""
-        return "kg"
 
     def amount_words(self, amount: float) -> str:
         """For example ``12.5 kg a hand``."""

@@ -16,7 +16,19 @@ from annotated_types import Ge, Gt, Le, Len
 from oddswap.mechanics.arm import cross, dot
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.leg import about_y
-from oddswap.mechanics.sources.base import EDGE, USUAL, Attachment, Check, Name, Placements, Real, Scene, SettingRow
+from oddswap.mechanics.sources.base import (
+    EDGE,
+    USUAL,
+    Attachment,
+    Check,
+    InKilograms,
+    Name,
+    NoLine,
+    Placements,
+    Real,
+    Scene,
+    SettingRow,
+)
 from oddswap.mechanics.sources.cable import Cable, CablePull
 from oddswap.mechanics.types import Floats
 
@@ -24,7 +36,7 @@ AXIS = np.array([0.0, 1.0, 0.0])
 
 
 @dataclass(frozen=True)
-class Swing:
+class Swing(NoLine):
     """Force on the handle per kg on the horn.
 
     Args:
@@ -72,11 +84,6 @@ class Swing:
         size = self._arm(grip)[1][..., 0].min(axis=-1)
         return [Check("pivot_forward_cm", size - 0.15, "the hand stays at least 15 cm from the pivot", "Stand farther off")]
 
-    @property
-    def far_end(self) -> None:
-        """The lever's arm is no line of pull."""
-        return
-
 
 @dataclass(frozen=True)
 class SwingLever:
@@ -118,7 +125,7 @@ class SwingLever:
 
 
 @dataclass(frozen=True)
-class LeverHold:
+class LeverHold(InKilograms):
     """Hands on a swinging lever."""
 
     lever: SwingLever
@@ -152,11 +159,6 @@ class LeverHold:
     def both_arms(self) -> bool:
         """Whether both hands hold it."""
         return self.hands == "both"
-
-    @property
-    def amount_unit(self) -> str:
-        """Kilograms."""
-        return "kg"
 
     def amount_words(self, amount: float) -> str:
         """For example ``40 kg on the lever``."""

@@ -13,7 +13,18 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.arm import cross, unit
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.pchip import interpolate
-from oddswap.mechanics.sources.base import EDGE, USUAL, Attachment, Check, Name, Placements, Real, Scene, SettingRow
+from oddswap.mechanics.sources.base import (
+    EDGE,
+    USUAL,
+    Attachment,
+    InKilograms,
+    Name,
+    NoLine,
+    Placements,
+    Real,
+    Scene,
+    SettingRow,
+)
 from oddswap.mechanics.types import Floats
 
 CamShape = Literal["flat", "rising", "falling", "bell", "measured"]
@@ -27,7 +38,7 @@ CAMS: dict[str, tuple[float, float, float]] = {
 
 
 @dataclass(frozen=True)
-class Guided:
+class Guided(NoLine):
     """Force of a machine on the contact, per kg of stack.
 
     About an axis: torque = stack x g x cam radius, so force = torque over the contact's distance from the axis, against the
@@ -84,15 +95,6 @@ class Guided:
         way, ratio = self._way(grip), self.leverage(grip)[..., None]
         along = (acceleration * way).sum(axis=-1, keepdims=True)
         return np.asarray(-self.mass * ratio**2 * along * way / self.sides)[None]
-
-    def checks(self, grip: Floats) -> list[Check]:
-        """None: the seat is set so that the movement fits."""
-        return []
-
-    @property
-    def far_end(self) -> None:
-        """No line of pull."""
-        return
 
 
 @dataclass(frozen=True)
@@ -156,7 +158,7 @@ class Machine:
 
 
 @dataclass(frozen=True)
-class MachineHold:
+class MachineHold(InKilograms):
     """A machine, its seat set so that its axis meets the joint."""
 
     machine: Machine
@@ -193,11 +195,6 @@ class MachineHold:
     def both_arms(self) -> bool:
         """Whether both sides work."""
         return self.sides == "both"
-
-    @property
-    def amount_unit(self) -> str:
-        """Kilograms."""
-        return "kg"
 
     def amount_words(self, amount: float) -> str:
         """For example ``45 kg pin``."""
