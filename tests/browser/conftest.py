@@ -5,9 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 from browser import ARGUMENTS, CHROMIUM, DemoServer, environment
+
+# A busy machine may take its time; what is waited for must still come.
+expect.set_options(timeout=20_000)
 
 
 @pytest.fixture(scope="session")
