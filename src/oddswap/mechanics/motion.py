@@ -14,7 +14,7 @@ import numpy as np
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import COORDINATES as ARM_COORDINATES
 from oddswap.mechanics.arm import Arm, cross, dot, unit
-from oddswap.mechanics.body import GRAVITY, Body, within_ranges
+from oddswap.mechanics.body import GRAVITY, Body, tables, within_ranges
 from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
 from oddswap.mechanics.leg import Leg, within_leg_ranges
 from oddswap.mechanics.movements.base import Contact, Movement, Path, Way
@@ -141,7 +141,10 @@ class Motion:
         if contact == "foot":
             return leg.ball if self.way.root == "toes" else leg.sole
         if contact == "back":
-            return joints["shoulders"] + self.skeleton.torso @ (np.array([-0.045, 0.0, 0.010]) * self.body.stature)
+            lying = tables()["lying"]
+            return joints["shoulders"] + self.skeleton.torso @ (
+                np.array([-lying["bar_back"], 0.0, lying["bar_top"]]) * self.body.stature
+            )
         if contact == "hips":
             return joints["hips"] + self.skeleton.pelvis @ (np.array([0.06, 0.0, 0.01]) * self.body.stature)
         ends = {
@@ -319,7 +322,8 @@ class Motion:
     def bench_edge(self) -> Floats:
         """Where the upper back bears on the edge of a bench, m, (pose, xyz)."""
         hips, shoulders = self.joints["hips"], self.joints["shoulders"]
-        return hips + 0.78 * (shoulders - hips) - 0.06 * self.body.stature * self.skeleton.torso[..., :, 0]
+        edge, behind = tables()["lying"]["bench_edge"], self.body.own("trunk_radius")
+        return np.asarray(hips + edge * (shoulders - hips) - behind * self.skeleton.torso[..., :, 0])
 
     def response(self, push: Push) -> dict[str, Floats]:
         """Moments of one load by region with what the supports give back, N·m, (..., pose, axis)."""

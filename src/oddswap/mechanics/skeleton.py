@@ -69,7 +69,7 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     tilt = pitch - lumbar
     leg_coords = path.leg if path.leg is not None else quiet_leg(body, stance, tilt, count)
     leg = place_leg(body, leg_coords, hip, pelvis)
-    arm_path = path.arm if path.arm is not None else held_arm(body, path.hold, torso, count)
+    arm_path = path.arm if path.arm is not None else held_arm(path.hold, torso, count)
     arm = place_arm(body, arm_path, shoulder, torso)
 
     ahead, spine = torso[..., :, 0], torso[..., :, 2]
@@ -79,10 +79,10 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     joints |= {"neck": neck, "head": head}
     right = arm_joints(arm) | leg_joints(leg) | {"shoulder": shoulder}
     works = path.arm is not None, path.leg is not None
-    left_arm = arm_joints(arm) | {"shoulder": shoulder}
+    other_arm = arm
     if works[0] and not both:
-        rest = place_arm(body, resting_arm(body, torso, pelvis, count), shoulders + torso @ np.array([0, -half, 0]), torso)
-        left_arm = arm_joints(rest) | {"shoulder": rest.shoulder}
+        other_arm = place_arm(body, resting_arm(count), shoulders + torso @ np.array([0, -half, 0]), torso)
+    left_arm = arm_joints(other_arm) | {"shoulder": other_arm.shoulder}
     left_place = leg
     if path.other_leg is not None or (works[1] and not both):
         other = path.other_leg if path.other_leg is not None else quiet_leg(body, stance, tilt, count)
@@ -100,7 +100,7 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     masses = [UPPER_PART * trunk_mass, (1 - UPPER_PART) * trunk_mass, body.segment_mass("head")]
     upper = [1.0, 0.0, 1.0]
     for k in range(3):
-        centres += [arm.centres[:, k], leg.centres[:, k], arm.centres[:, k] * MIRROR, left_place.centres[:, k] * MIRROR]
+        centres += [arm.centres[:, k], leg.centres[:, k], other_arm.centres[:, k] * MIRROR, left_place.centres[:, k] * MIRROR]
         masses += [arm.masses[k], leg.masses[k]] * 2
         upper += [1.0, 0.0, 1.0, 0.0]
     whole = Skeleton(joints, torso, pelvis, arm, leg, np.array(masses), np.stack(centres, axis=1), np.array(upper))
@@ -138,9 +138,9 @@ def quiet_leg(body: Body, stance: Stance, pitch: Floats, count: int) -> Floats:
     out = np.zeros((count, 5))
     if stance.kind in ("standing", "bent"):
         ankle = np.array([-0.25 * body.length("foot") * (stance.kind == "bent") - 0.02 * body.stature, 0.0, ankle_height])
-        return _reached(thigh, shank, ankle - hips, pitch, out, sole_level=True)
+        return _reached(thigh, shank, ankle - hips, pitch, out)
     if stance.kind == "bench":
-        return _reached(thigh, shank, np.array([0.9 * thigh, 0.0, ankle_height]) - hips, pitch, out, sole_level=True)
+        return _reached(thigh, shank, np.array([0.9 * thigh, 0.0, ankle_height]) - hips, pitch, out)
     if stance.kind == "kneeling":
         out[:, 3] = np.pi / 2
         out[:, 0] = pitch
@@ -151,20 +151,19 @@ def quiet_leg(body: Body, stance: Stance, pitch: Floats, count: int) -> Floats:
     return out
 
 
-def _reached(thigh: float, shank: float, to: Floats, pitch: Floats, out: Floats, sole_level: bool) -> Floats:
-    """Hip and knee angles that put the ankle at ``to`` from the hips with the knee bent forward, into ``out``."""
+def _reached(thigh: float, shank: float, to: Floats, pitch: Floats, out: Floats) -> Floats:
+    """Hip, knee and ankle angles that put the ankle at ``to`` from the hips, knee forward and sole level, into ``out``."""
     distance = min(float(np.hypot(to[0], to[2])), (thigh + shank) * 0.9995)
     knee = np.pi - np.arccos((thigh**2 + shank**2 - distance**2) / (2 * thigh * shank))
     lift = np.arccos((thigh**2 + distance**2 - shank**2) / (2 * thigh * distance))
     raised = np.arctan2(to[0], -to[2]) + lift
     out[:, 0] = raised + pitch
     out[:, 3] = knee
-    if sole_level:
-        out[:, 4] = knee - raised
+    out[:, 4] = knee - raised
     return out
 
 
-def held_arm(body: Body, hold: Hold, torso: Floats, count: int) -> ArmPath:
+def held_arm(hold: Hold, torso: Floats, count: int) -> ArmPath:
     """An arm that only holds: hanging plumb, on a bar across the back, before the chest, at a low handle ahead."""
     down = np.einsum("pji,j->pi", torso, np.array([0.0, 0.0, -1.0]))
     zero, shape = np.zeros(count), (count, 3)
@@ -190,10 +189,10 @@ def held_arm(body: Body, hold: Hold, torso: Floats, count: int) -> ArmPath:
     if hold == "hips":
         upper = unit(np.array([0.25, -0.30, -1.0]))
         return ArmPath(np.broadcast_to(upper, shape), np.broadcast_to(np.array([1.0, 0.3, 0.2]), shape), zero + 0.6, zero)
-    return resting_arm(body, torso, torso, count)
+    return resting_arm(count)
 
 
-def resting_arm(body: Body, torso: Floats, pelvis: Floats, count: int) -> ArmPath:
+def resting_arm(count: int) -> ArmPath:
     """The idle arm: hand on the hip."""
     shape = (count, 3)
     upper = np.broadcast_to(unit(np.array([-0.25, -0.42, -1.0])), shape)
