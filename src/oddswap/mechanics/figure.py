@@ -93,9 +93,7 @@ def acting(profile: Profile) -> tuple[Floats, Floats]:
     weights[..., 2] = -GRAVITY * motion.skeleton.masses
     total, about = weights.sum(axis=1), np.cross(motion.skeleton.centres, weights).sum(axis=1)
     for push in profile.pushes:
-        one, turn = push.force, np.cross(push.point, push.force)
-        if push.mirrored:
-            one, turn = one + one * MIRROR, turn - turn * MIRROR
+        one, turn = push.total()
         total, about = total + one, about + turn
     wanted = "foot" if motion.movement.hinge.split()[-1] in ("hip", "knee", "ankle") else "hand"
     for push in motion.reaction(total, about):

@@ -68,6 +68,14 @@ class Push:
     couple: Floats | None = None
     mirrored: bool = True
 
+    def total(self) -> tuple[Floats, Floats]:
+        """Force of both sides together, N, and its moment about the world's origin, N·m, (..., pose, xyz) each."""
+        force, about = self.force, cross(self.point, self.force)
+        if self.couple is not None:
+            about = about + self.couple
+        # A moment is a pseudo-vector: its mirror image keeps the component across the mirror.
+        return (force + force * MIRROR, about - about * MIRROR) if self.mirrored else (force, about)
+
 
 @dataclass(frozen=True)
 class Motion:
@@ -330,11 +338,7 @@ class Motion:
         out = {region: self.moment(region, push) for region in self.regions}
         if self.way.support == "seat":
             return out
-        force, about = push.force, cross(push.point, push.force)
-        if push.couple is not None:
-            about = about + push.couple
-        if push.mirrored and push.contact not in ("back", "hips"):
-            force, about = force + force * MIRROR, about + about * (-MIRROR)
+        force, about = push.total()
         return self._with_reaction(out, force, about)
 
     def leverage(self, group: Group) -> Floats:
@@ -544,8 +548,8 @@ def solve_balance(
         middle = (motion.arm.grip if way.support == "hands" else motion.foot) * np.array([1.0, 0.0, 1.0])
         about = cross(at.centres - middle[:, None], pull).sum(axis=1)[:, 1]
         for push in loads(motion) if loads else ():
-            one = cross(push.point - middle, push.force)[..., 1]
-            about = about + one * (2.0 if push.mirrored and push.contact not in ("back", "hips") else 1.0)
+            force, turning = push.total()
+            about = about + (turning - cross(middle, force))[..., 1]
         return np.asarray(about)
 
     low, high = np.full(len(part), law.low), np.full(len(part), law.high)
