@@ -185,13 +185,16 @@ class Motion:
         mask = LOADS[push.contact].get(region)
         if mask is None:
             return np.zeros((*force.shape[:-1], 5))
-        limb = self._hinges(region)
-        out = []
-        for joint, axes in limb:
-            about = cross(push.point - joint, force)
-            about = about if couple is None else about + couple
-            out.append(np.einsum("...ji,...j->...i", axes, about) if axes.ndim == 3 else dot(about, axes)[..., None])
-        whole = np.concatenate(out, axis=-1) * mask
+        whole = np.zeros((*np.broadcast_shapes(push.point.shape, force.shape)[:-1], 5))
+        first = 0
+        for joint, axes in self._hinges(region):
+            last = first + axes.shape[-1]
+            if mask[first]:
+                about = cross(push.point - joint, force)
+                about = about if couple is None else about + couple
+                whole[..., first:last] = np.einsum("...ji,...j->...i", axes, about)
+            first = last
+        whole *= mask
         if self.held(region):
             whole[..., :3] = 0.0
         return np.asarray(whole)
@@ -212,21 +215,22 @@ class Motion:
         return np.stack([-about[..., 0], about[..., 2]], axis=-1)
 
     def _hinges(self, region: str) -> Sequence[tuple[Floats, Floats]]:
-        """A region's joints and axes from the trunk outward."""
+        """A region's joints from the trunk outward, m, (pose, xyz), and what turns there, columns, (pose, xyz, axis)."""
         arm, leg = self.arm, self.leg
         if region == "arm":
-            return (arm.shoulder, arm.torso), (arm.elbow, arm.elbow_axis), (arm.elbow, arm.pronation_axis)
-        return (leg.hip, leg.pelvis), (leg.knee, leg.knee_axis), (leg.ankle, leg.ankle_axis)
+            return (arm.shoulder, arm.torso), (arm.elbow, np.stack([arm.elbow_axis, arm.pronation_axis], axis=-1))
+        return (leg.hip, leg.pelvis), (leg.knee, leg.knee_axis[..., None]), (leg.ankle, leg.ankle_axis[..., None])
 
     @cached_property
     def weight_moment(self) -> dict[str, Floats]:
         """Moment of the segments' own weight by region, with what the supports give back, N·m, (pose, axis)."""
-        return self.moving_weight_moment(np.zeros_like(self.skeleton.centres))
+        return self.moving_weight_moment(None)
 
-    def moving_weight_moment(self, acceleration: Floats) -> dict[str, Floats]:
+    def moving_weight_moment(self, acceleration: Floats | None) -> dict[str, Floats]:
         """Moments of m (g - a) of every segment by region, N·m, (pose, axis); accelerations (pose, segment, xyz), m/s^2."""
         at = self.skeleton
-        pull = -acceleration * at.masses[:, None]
+        # One row for all poses while nothing is thrown.
+        pull = np.zeros((1, *at.centres.shape[1:])) if acceleration is None else -acceleration * at.masses[:, None]
         pull[..., 2] -= GRAVITY * at.masses
         out = {}
         for region in self.regions:
@@ -235,29 +239,29 @@ class Motion:
                 held[:, 2] = -GRAVITY * self.arm.masses.sum()
                 out[region] = self._girdle(Push("hand", self.arm.grip, held))
             elif region == "trunk":
-                about = cross(at.centres - self.joints["loins"][:, None], pull)[..., 1]
-                out[region] = (about * at.upper).sum(axis=1)[:, None]
+                bears = pull * at.upper[:, None]
+                out[region] = self._forward(at.centres - self.joints["loins"][:, None], bears)[:, None]
             else:
-                out[region] = self._limb_weight(region, self._limb_acceleration(region, acceleration))
+                out[region] = self._limb_weight(region, pull)
         if self.way.support == "seat":
             return out
-        every = pull.sum(axis=1)
+        every = np.broadcast_to(pull.sum(axis=1), (len(self.part), 3))
         about = cross(at.centres, pull).sum(axis=1)
         return self._with_reaction(out, every, about)
 
-    def _limb_weight(self, region: str, acceleration: Floats) -> Floats:
-        """Moment of m (g - a) of a limb's three segments, N·m, (pose, axis)."""
-        limb: Arm | Leg = self.arm if region == "arm" else self.leg
-        force = -acceleration * limb.masses[:, None]
-        force[..., 2] -= GRAVITY * limb.masses
-        bears: tuple[Contact, ...] = ("upper_arm", "hand", "hand") if region == "arm" else ("thigh", "shank", "foot")
-        parts = [self.moment(region, Push(c, limb.centres[:, k], force[:, k])) for k, c in enumerate(bears)]
-        return np.asarray(np.sum(np.stack(parts), axis=0))
+    def _forward(self, arm: Floats, force: Floats) -> Floats:
+        """Moment about the axis to the left of forces (pose or 1, segment, xyz) at ``arm`` from it, N·m, (pose,)."""
+        return np.asarray((arm[..., 2] * force[..., 0] - arm[..., 0] * force[..., 2]).sum(axis=-1))
 
-    def _limb_acceleration(self, region: str, acceleration: Floats) -> Floats:
-        """Accelerations of the right limb's three segments out of all segments', (pose, 3, xyz)."""
+    def _limb_weight(self, region: str, pull: Floats) -> Floats:
+        """Moment of a limb's three segments out of what pulls on all, (pose or 1, segment, xyz), N·m, (pose, axis)."""
+        limb: Arm | Leg = self.arm if region == "arm" else self.leg
         first = 3 if region == "arm" else 4
-        return acceleration[:, [first, first + 4, first + 8]]
+        bears: tuple[Contact, ...] = ("upper_arm", "hand", "hand") if region == "arm" else ("thigh", "shank", "foot")
+        out = np.zeros((len(self.part), 5))
+        for k, contact in enumerate(bears):
+            out += self.moment(region, Push(contact, limb.centres[:, k], pull[:, first + 4 * k]))
+        return out
 
     def _with_reaction(self, moments: dict[str, Floats], force: Floats, about: Floats) -> dict[str, Floats]:
         """Add what the supports give back to a total force (..., pose, xyz) with moment ``about`` the world's origin."""
@@ -410,15 +414,12 @@ class Motion:
             return np.zeros_like(point)
         d = d * mask
         out = np.zeros_like(point)
-        axis = 0
+        first = 0
         for joint, axes in self._hinges(group.region):
-            if axes.ndim == 3:
-                turning = np.einsum("pij,pj->pi", axes, d[:, axis : axis + 3])
-                axis += 3
-            else:
-                turning = d[:, axis : axis + 1] * axes
-                axis += 1
+            last = first + axes.shape[-1]
+            turning = np.einsum("pij,pj->pi", axes, d[:, first:last])
             out = out + cross(turning, point - joint)
+            first = last
         return out
 
     def own_demand(self, group: Group) -> Floats:

@@ -4,13 +4,13 @@ A compact table, fitted to an open musculoskeletal dataset by ``tools/build_musc
 alone; the corrections of ``data/muscles.toml`` are added on top. Muscles come in regions that share no joint: *arm* (three
 moment axes about the shoulder centre in the torso frame, elbow flexion, forearm pronation), *leg* (three about the hip
 centre in the pelvis frame, knee flexion, ankle dorsiflexion), *trunk* (forward flexion) and *girdle* (up and forward about
-the collarbone's inner end). Leverage is a moment vector per unit of muscle force over the region's axes, m.
+the collarbone's inner end). Leverage is a moment vector per unit of muscle force over the region's axes, m. Inside, poses
+stand last in memory, so that one operation runs over all of them; outside they come first, as views.
 """
 
 from __future__ import annotations
 
 import tomllib
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import cache, cached_property
 from importlib.resources import files
@@ -19,6 +19,7 @@ from typing import Any
 import numpy as np
 
 from oddswap.mechanics.body import Body, tables, within_ranges
+from oddswap.mechanics.parts import in_parts
 from oddswap.mechanics.types import Floats
 
 DATASET_STATURE = 1.70
@@ -31,8 +32,6 @@ AXES = {
 }
 """What the components of every moment and leverage vector are about, by region and in this order."""
 HINGE_NODES = 561
-LARGE = 2500
-"""Poses from which on a batch is split."""
 
 
 def shoulder_basis(plane: Floats, elevation: Floats, rotation: Floats, degree: int) -> Floats:
@@ -54,7 +53,7 @@ def shoulder_basis(plane: Floats, elevation: Floats, rotation: Floats, degree: i
             for wave in waves[m][: 1 if m == 0 else 2]:
                 front = powers_r[k] * wave
                 terms += [front * powers_t[n] for n in range(degree - k + 1)]
-    return np.stack(terms, axis=-1)
+    return np.moveaxis(np.stack(terms), 0, -1)
 
 
 def elbow_basis(elbow: Floats, pronation: Floats, degree: int) -> Floats:
@@ -67,7 +66,8 @@ def elbow_basis(elbow: Floats, pronation: Floats, degree: int) -> Floats:
         for _ in range(degree - 1):
             tower.append(2 * v * tower[-1] - tower[-2])
         towers.append(tower)
-    return np.stack([towers[0][i] * towers[1][j] for i in range(degree + 1) for j in range(degree + 1 - i)], axis=-1)
+    terms = [towers[0][i] * towers[1][j] for i in range(degree + 1) for j in range(degree + 1 - i)]
+    return np.moveaxis(np.stack(terms), 0, -1)
 
 
 def _chebyshev(x: Floats, degree: int) -> list[Floats]:
@@ -86,7 +86,7 @@ def hip_basis(flexion: Floats, adduction: Floats, rotation: Floats, degree: int)
         middle, half = np.radians((low + high) / 2), np.radians((high - low) / 2)
         towers.append(_chebyshev(np.clip((angle - middle) / half, -1.0, 1.0), degree))
     triples = [(i, j, k) for i in range(degree + 1) for j in range(degree + 1 - i) for k in range(degree + 1 - i - j)]
-    return np.stack([towers[0][i] * towers[1][j] * towers[2][k] for i, j, k in triples], axis=-1)
+    return np.moveaxis(np.stack([towers[0][i] * towers[1][j] * towers[2][k] for i, j, k in triples]), 0, -1)
 
 
 def hinge_basis(angle: Floats, span_deg: list[float], degree: int) -> tuple[Floats, Floats]:
@@ -113,6 +113,12 @@ class MuscleState:
 
     length: Floats
     leverage: Floats
+
+    @staticmethod
+    def of(length: Floats, leverage: Floats, shape: tuple[int, ...]) -> MuscleState:
+        """From arrays with poses last, (muscle, pose) and (axis, muscle, pose), for poses of this shape."""
+        lengths, arms = length.T, leverage.transpose(2, 1, 0)
+        return MuscleState(lengths.reshape(*shape, len(length)), arms.reshape(*shape, *arms.shape[1:]))
 
 
 @dataclass(frozen=True)
@@ -168,12 +174,12 @@ class Region:
         raise NotImplementedError
 
     def evaluate_many(self, coords: Floats) -> MuscleState:
-        """``evaluate`` of a batch (pose, coordinate); large ones in two halves at a time, as arrays let go of the lock."""
-        if len(coords) < LARGE:
-            return self.evaluate(coords)
-        with ThreadPoolExecutor(2) as pool:
-            parts = list(pool.map(self.evaluate, np.array_split(coords, -(-len(coords) // LARGE))))
-        return MuscleState(np.concatenate([p.length for p in parts]), np.concatenate([p.leverage for p in parts]))
+        """``evaluate`` of a batch (pose, coordinate), large ones in parts side by side."""
+        parts = in_parts(lambda where: self.evaluate(coords[where]), len(coords))
+        if len(parts) == 1:
+            return parts[0]
+        length = np.concatenate([p.length.T for p in parts], axis=-1)
+        return MuscleState.of(length, np.concatenate([p.leverage.T for p in parts], axis=-1), (len(coords),))
 
     def reach(self) -> list[Floats]:
         """Joint coordinates that cover each joint's published range while the others rest; one batch a joint."""
@@ -232,80 +238,93 @@ class ArmMuscles(Region):
         self._degrees = int(table["shoulder_degree"]), int(table["elbow_degree"])
         self._shoulder = self.index(arrays["shoulder_muscles"])
         self._elbow = self.index(arrays["elbow_muscles"])
-        self._shoulder_matrix = _matrix(arrays["shoulder_coefficients"])
-        self._elbow_matrix = _matrix(arrays["elbow_coefficients"])
         order = self.index(arrays["arm_muscles"])
         self.rest_length = np.empty(len(self.names))
         self.rest_length[order] = arrays["arm_rest_length"]
         self.strongest = self.by_area()
-        scales = [[e.get(k, 1.0) for k in ("shoulder_scale", "elbow_scale")] for e in self.entries.values()]
-        self._scale = np.array([[s, s, s, e, 1.0] for s, e in scales])
+        # The bare dataset's coefficients, and those with the leverage scaled: length, then the moment's components.
+        self._matrices = {}
+        shoulder_scale, elbow_scale = (
+            np.array([e.get(k, 1.0) for e in self.entries.values()]) for k in ("shoulder_scale", "elbow_scale")
+        )
+        for corrected in (False, True):
+            at_shoulder, at_elbow = np.ones((4, len(self._shoulder))), np.ones((3, len(self._elbow)))
+            if corrected:
+                at_shoulder[1:], at_elbow[1] = shoulder_scale[self._shoulder], elbow_scale[self._elbow]
+            self._matrices[corrected] = (
+                _matrix(arrays["shoulder_coefficients"], at_shoulder),
+                _matrix(arrays["elbow_coefficients"], at_elbow),
+            )
         correction = self.settings["correction"]
         shoulder = correction["shoulder"]
         self._nodes = np.array(shoulder["plane_nodes"], float), np.array(shoulder["elevation_nodes_deg"], float)
         self._grids = []
         for key in ("about_elevation_axis_mm", "about_vertical_mm"):
             rows = shoulder[key]
-            grid = np.array(list(rows.values()), float).reshape(len(rows), -1).T * 1e-3
-            self._grids.append((self.index(rows), grid))
+            self._grids.append((self.index(rows), np.array(list(rows.values()), float).reshape(len(rows), -1) * 1e-3))
+        # The lengths that the hanging leverage takes up while the arm is raised, so that the two stay one muscle.
+        self._rise = np.linspace(0, np.pi, 361)
+        self._taken = {}
+        for name, bump in shoulder["hanging"].items():
+            arm = np.exp(-((self._rise / np.radians(bump["width_deg"])) ** 2))
+            self._taken[name] = np.concatenate([[0.0], np.cumsum((arm[1:] + arm[:-1]) / 2 * np.diff(self._rise))])
         elbow, extension = correction["elbow"], correction["elbow_extension"]
         self._elbow_nodes = np.linspace(0, np.radians(150), 151)
         degrees = np.degrees(self._elbow_nodes)
-        self._elbow_added = np.zeros((151, len(self.names)))
+        added = np.zeros((len(self.names), 151))
         for rows, nodes, sign in [
             (elbow["flexion_arm_mm"], elbow["angle_nodes_deg"], 1e-3),
             (extension["extension_arm_mm"], extension["angle_nodes_deg"], -1e-3),
         ]:
             for name, values in rows.items():
-                self._elbow_added[:, self.names.index(name)] = sign * np.interp(degrees, nodes, values)
+                added[self.names.index(name)] = sign * np.interp(degrees, nodes, values)
+        self._elbow_added = _Tables(self._elbow_nodes, added)
 
     def evaluate(self, coords: Floats, corrected: bool = True) -> MuscleState:
         """See ``Region``; coordinates are plane, elevation, rotation, elbow, pronation."""
-        shape = (*coords.shape[:-1], len(self.names))
-        length = np.broadcast_to(self.rest_length, shape).copy()
-        leverage = np.zeros((*shape, 5))
-        plane, elevation, rotation, elbow, pronation = np.moveaxis(coords, -1, 0)
-        at_shoulder = shoulder_basis(plane, elevation, rotation, self._degrees[0]) @ self._shoulder_matrix
-        at_shoulder = at_shoulder.reshape(*shape[:-1], len(self._shoulder), 4)
-        at_elbow = elbow_basis(elbow, pronation, self._degrees[1]) @ self._elbow_matrix
-        at_elbow = at_elbow.reshape(*shape[:-1], len(self._elbow), 3)
-        length[..., self._shoulder] += at_shoulder[..., 0]
-        length[..., self._elbow] += at_elbow[..., 0]
-        leverage[..., self._shoulder, :3] = at_shoulder[..., 1:]
-        leverage[..., self._elbow, 3:] = at_elbow[..., 1:]
+        plane, elevation, rotation, elbow, pronation = coords.reshape(-1, 5).T.copy()
+        count, poses = len(self.names), len(plane)
+        length = np.repeat(self.rest_length[:, None], poses, axis=1)
+        leverage = np.zeros((5, count, poses))
+        shoulder, elbows = self._matrices[corrected]
+        at_shoulder = (shoulder @ shoulder_basis(plane, elevation, rotation, self._degrees[0]).T).reshape(4, -1, poses)
+        at_elbow = (elbows @ elbow_basis(elbow, pronation, self._degrees[1]).T).reshape(3, -1, poses)
+        length[self._shoulder] += at_shoulder[0]
+        length[self._elbow] += at_elbow[0]
+        for axis in range(3):
+            leverage[axis, self._shoulder] = at_shoulder[1 + axis]
+        for axis in range(2):
+            leverage[3 + axis, self._elbow] = at_elbow[1 + axis]
         if corrected:
-            self._correct(coords, length, leverage)
-        return MuscleState(length, leverage)
+            self._correct(plane, elevation, rotation, length, leverage)
+            self._elbow_added.add(elbow, leverage[3])
+        return MuscleState.of(length, leverage, coords.shape[:-1])
 
-    def _correct(self, coords: Floats, length: Floats, leverage: Floats) -> None:
-        """Apply the visible table of corrections in place."""
-        plane, elevation, rotation, elbow, _ = np.moveaxis(coords, -1, 0)
-        leverage *= self._scale
+    def _correct(self, plane: Floats, elevation: Floats, rotation: Floats, length: Floats, leverage: Floats) -> None:
+        """Apply the visible table of the shoulder's corrections in place; angles (pose,), the rest with poses last."""
         shoulder = self.settings["correction"]["shoulder"]
-        side, forward = np.sin(elevation), np.sin(elevation) * np.sin(plane)
-        zero = np.zeros_like(plane)
-        raising = np.stack([-np.cos(plane), -np.sin(plane), zero], axis=-1)
+        side = np.sin(elevation)
+        raising = -np.cos(plane), -np.sin(plane)
         fade = np.minimum(1.0, side / 0.5)
-        weights_p = _hat_weights(forward / np.maximum(side, 0.2), self._nodes[0])
-        weights_e = _hat_weights(np.degrees(elevation), self._nodes[1])
-        both = (weights_p[..., :, None] * weights_e[..., None, :] * fade[..., None, None]).reshape(*plane.shape, -1)
+        weights_p = _hat_weights(side * np.sin(plane) / np.maximum(side, 0.2), self._nodes[0])
+        weights_e = _hat_weights(np.degrees(elevation), self._nodes[1]) * fade
+        both = (weights_p[:, None] * weights_e).reshape(-1, len(plane))
         (about_elevation, grid_e), (about_vertical, grid_v) = self._grids
-        leverage[..., about_elevation, :3] += (both @ grid_e)[..., None] * raising[..., None, :]
-        leverage[..., about_vertical, 2] += both @ grid_v
+        further = grid_e @ both
+        for axis in range(2):
+            leverage[axis, about_elevation] += further * raising[axis]
+        leverage[2, about_vertical] += grid_v @ both
         for name, bump in shoulder["hanging"].items():
             i, tilt, width = self.names.index(name), np.radians(bump["axis_turn_deg"]), np.radians(bump["width_deg"])
             amplitude = bump["amplitude_mm"] * 1e-3
             arm = amplitude * np.exp(-((elevation / width) ** 2))
-            leverage[..., i, :3] += arm[..., None] * np.array([-np.cos(tilt), -np.sin(tilt), 0.0])
-            # The length that this leverage takes up while the arm is raised, so that the two stay one muscle.
-            nodes = np.linspace(0, np.pi, 361)
-            rise = np.exp(-((nodes / width) ** 2))
-            taken = np.concatenate([[0.0], np.cumsum((rise[1:] + rise[:-1]) / 2 * np.diff(nodes))])
-            length[..., i] -= amplitude * np.cos(plane - tilt) * np.interp(elevation, nodes, taken)
+            leverage[0, i] -= arm * np.cos(tilt)
+            leverage[1, i] -= arm * np.sin(tilt)
+            length[i] -= amplitude * np.cos(plane - tilt) * np.interp(elevation, self._rise, self._taken[name])
         for name, amplitude in shoulder["rotation_mm"].items():
             turned = amplitude * 1e-3 * np.sin(rotation) * fade
-            leverage[..., self.names.index(name), :3] += turned[..., None] * raising
-        leverage[..., 3] += _interpolate_rows(elbow, self._elbow_nodes, self._elbow_added)
+            for axis in range(2):
+                leverage[axis, self.names.index(name)] += turned * raising[axis]
 
     def reach(self) -> list[Floats]:
         """See ``Region``."""
@@ -333,7 +352,7 @@ class LegMuscles(Region):
         """The hip's coefficients as one matrix; knee and ankle, each one angle, as fine tables of length and arm."""
         table, self._hip = self.settings["table"], self.index(arrays["hip_muscles"])
         self._degree = int(table["hip_degree"])
-        self._hip_matrix = _matrix(arrays["hip_coefficients"])
+        self._hip_matrix = _matrix(arrays["hip_coefficients"], np.ones((4, len(self._hip))))
         order = self.index(arrays["leg_muscles"])
         count = len(self.names)
         self.rest_length, stored, self._stored_fibre = np.empty(count), np.empty(count), np.empty((count, 2))
@@ -341,7 +360,7 @@ class LegMuscles(Region):
         self._stored_fibre[order] = arrays["leg_fibre"]
         common = self.settings["strength"]["leg"]
         self.strongest = stored * np.array([e.get("strength", common) for e in self.entries.values()])
-        self._hinges = {}
+        self._hinges: dict[str, tuple[_Tables, dict[bool, _Tables]]] = {}
         for joint in ("knee", "ankle"):
             span = table["leg_span_deg"][joint]
             nodes = np.linspace(np.radians(span[0]), np.radians(span[1]), HINGE_NODES)
@@ -350,13 +369,14 @@ class LegMuscles(Region):
             where = self.index(arrays[f"{joint}_muscles"])
             length[:, where] = values @ arrays[f"{joint}_coefficients"].T
             arm[:, where] = -slopes @ arrays[f"{joint}_coefficients"].T
-            self._hinges[joint] = nodes, length, arm, self._corrected_arm(joint, np.degrees(nodes), arm)
+            mended = self._corrected_arm(joint, np.degrees(nodes), arm)
+            self._hinges[joint] = _Tables(nodes, length.T), {False: _Tables(nodes, arm.T), True: _Tables(nodes, mended.T)}
         hip = self.settings["correction"]["hip"]
-        self._hip_nodes = np.radians(np.linspace(-40, 140, 181))
-        self._hip_added = np.zeros((181, count))
+        degrees = np.linspace(-40, 140, 181)
+        added = np.zeros((count, 181))
         for name, values in hip["extension_arm_mm"].items():
-            added = np.interp(np.degrees(self._hip_nodes), hip["angle_nodes_deg"], values)
-            self._hip_added[:, self.names.index(name)] = 1e-3 * added
+            added[self.names.index(name)] = 1e-3 * np.interp(degrees, hip["angle_nodes_deg"], values)
+        self._hip_added = _Tables(np.radians(degrees), added)
 
     def _corrected_arm(self, joint: str, degrees: Floats, arm: Floats) -> Floats:
         out = arm.copy()
@@ -377,22 +397,22 @@ class LegMuscles(Region):
 
     def evaluate(self, coords: Floats, corrected: bool = True) -> MuscleState:
         """See ``Region``; coordinates are hip flexion, adduction, rotation, knee, ankle."""
-        shape = (*coords.shape[:-1], len(self.names))
-        leverage = np.zeros((*shape, 5))
-        flexion, adduction, rotation, knee, ankle = np.moveaxis(coords, -1, 0)
-        at_hip = hip_basis(flexion, adduction, rotation, self._degree) @ self._hip_matrix
-        at_hip = at_hip.reshape(*shape[:-1], len(self._hip), 4)
-        length = np.broadcast_to(self.rest_length, shape).copy()
-        length[..., self._hip] += at_hip[..., 0]
-        leverage[..., self._hip, :3] = at_hip[..., 1:]
+        flexion, adduction, rotation, knee, ankle = coords.reshape(-1, 5).T.copy()
+        count, poses = len(self.names), len(flexion)
+        at_hip = (self._hip_matrix @ hip_basis(flexion, adduction, rotation, self._degree).T).reshape(4, -1, poses)
+        length = np.repeat(self.rest_length[:, None], poses, axis=1)
+        leverage = np.zeros((5, count, poses))
+        length[self._hip] += at_hip[0]
+        for axis in range(3):
+            leverage[axis, self._hip] = at_hip[1 + axis]
         for joint, angle, axis in (("knee", knee, 3), ("ankle", ankle, 4)):
-            nodes, lengths, bare, mended = self._hinges[joint]
-            length += _interpolate_rows(angle, nodes, lengths)
-            leverage[..., axis] = _interpolate_rows(angle, nodes, mended if corrected else bare)
+            lengths, arms = self._hinges[joint]
+            lengths.add(angle, length)
+            arms[corrected].add(angle, leverage[axis])
         if corrected:
             # Extending swings the thigh back: about the axis to the left, which is hip y.
-            leverage[..., 1] += _interpolate_rows(flexion, self._hip_nodes, self._hip_added)
-        return MuscleState(length, leverage)
+            self._hip_added.add(flexion, leverage[1])
+        return MuscleState.of(length, leverage, coords.shape[:-1])
 
     def reach(self) -> list[Floats]:
         """See ``Region``."""
@@ -489,27 +509,41 @@ class MuscleTable:
         return body.stature / DATASET_STATURE
 
 
-def _matrix(coefficients: Floats) -> Floats:
-    """(muscle, term, column) as (term, muscle x column)."""
-    muscles, terms, columns = coefficients.shape
-    return np.ascontiguousarray(coefficients.transpose(1, 0, 2).reshape(terms, muscles * columns), dtype=float)
+def _matrix(coefficients: Floats, scale: Floats) -> Floats:
+    """Coefficients (muscle, term, column), scaled by (column, muscle), as (column x muscle, term)."""
+    by_column = coefficients.transpose(2, 0, 1).astype(float) * scale[..., None]
+    return np.ascontiguousarray(by_column.reshape(-1, coefficients.shape[1]))
 
 
 def _hat_weights(x: Floats, nodes: Floats) -> Floats:
-    """Linear interpolation weights (..., node) of ``x`` (...) on ``nodes``, held constant outside."""
-    x = np.clip(x, nodes[0], nodes[-1])[..., None]
-    step = np.diff(nodes)
-    rising = np.concatenate([np.full((*x.shape[:-1], 1), np.inf), (x - nodes[:-1]) / step], axis=-1)
-    falling = np.concatenate([(nodes[1:] - x) / step, np.full((*x.shape[:-1], 1), np.inf)], axis=-1)
-    return np.asarray(np.clip(np.minimum(rising, falling), 0.0, 1.0))
+    """Linear interpolation weights (node, pose) of ``x`` (pose,) on ``nodes``, held constant outside."""
+    x, step = np.clip(x, nodes[0], nodes[-1]), np.diff(nodes)[:, None]
+    out = np.ones((len(nodes), len(x)))
+    out[1:] = (x - nodes[:-1, None]) / step
+    out[:-1] = np.minimum(out[:-1], (nodes[1:, None] - x) / step)
+    return np.clip(out, 0.0, 1.0, out=out)
 
 
-def _interpolate_rows(x: Floats, nodes: Floats, rows: Floats) -> Floats:
-    """Rows (node, column) at ``x`` (...) between evenly spaced nodes, linear, held constant outside; (..., column)."""
-    at = np.clip((x - nodes[0]) / (nodes[1] - nodes[0]), 0.0, len(nodes) - 1.0)
-    low = np.minimum(at.astype(int), len(nodes) - 2)
-    part = (at - low)[..., None]
-    return np.asarray(rows[low] * (1 - part) + rows[low + 1] * part)
+class _Tables:
+    """Curves of muscles over one angle between evenly spaced nodes, linear, held constant outside.
+
+    Args:
+        nodes: Angles, radians, (node,).
+        values: One row a muscle, (muscle, node); rows of zeros are left out.
+    """
+
+    def __init__(self, nodes: Floats, values: Floats) -> None:
+        self.nodes, self.rows = nodes, np.flatnonzero(np.abs(values).max(axis=1) > 0)
+        self.values = np.ascontiguousarray(values[self.rows])
+        self.rise = np.diff(self.values, axis=1, append=self.values[:, -1:])
+
+    def add(self, x: Floats, to: Floats) -> None:
+        """Add the curves at ``x`` (pose,) to ``to`` (muscle, pose) in place."""
+        at = np.clip((x - self.nodes[0]) / (self.nodes[1] - self.nodes[0]), 0.0, len(self.nodes) - 1.0)
+        low = at.astype(int)
+        part = at - low
+        for row, values, rise in zip(self.rows, self.values, self.rise, strict=True):
+            to[row] += values[low] + part * rise[low]
 
 
 @cache

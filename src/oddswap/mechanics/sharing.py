@@ -10,17 +10,15 @@ Settings and their origin: ``[sharing]`` and ``[stops]`` in ``data/muscles.toml`
 
 from __future__ import annotations
 
-from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 
 from oddswap.mechanics.arm import unit
 from oddswap.mechanics.muscles import MuscleState, Region, muscle_table
+from oddswap.mechanics.parts import in_parts
 from oddswap.mechanics.types import Bools, Floats
 
-CHUNK = 2000
-"""Poses solved together: small enough that the arrays stay in cache."""
 ITERATIONS = 200
 TOLERANCE = 1e-10
 PATIENCE = 12
@@ -38,51 +36,64 @@ def bounded_quadratic(rows: Floats, right: Floats, weights: Floats) -> Floats:
     Returns:
         Activations, (muscle, pose).
     """
-    poses = right.shape[1]
-    if poses <= CHUNK:
-        return _solve(rows, right, weights)
-    cuts = range(0, poses, CHUNK)
-    parts = [(rows[..., c : c + CHUNK], right[:, c : c + CHUNK], _slice(weights, c)) for c in cuts]
-    # The array operations let go of the interpreter, so two chunks are solved at a time.
-    with ThreadPoolExecutor(2) as pool:
-        return np.concatenate(list(pool.map(lambda p: _solve(*p), parts)), axis=-1)
-
-
-def _slice(weights: Floats, start: int) -> Floats:
-    return weights if weights.shape[1] == 1 else weights[:, start : start + CHUNK]
+    weights = np.broadcast_to(weights, rows.shape[1:])
+    parts = in_parts(lambda where: _solve(rows[..., where], right[:, where], weights[:, where]), right.shape[1])
+    return parts[0] if len(parts) == 1 else np.concatenate(parts, axis=-1)
 
 
 def _solve(rows: Floats, right: Floats, weights: Floats) -> Floats:
-    rows, weights = np.ascontiguousarray(rows), np.broadcast_to(weights, rows.shape[1:])
+    # With a' = sqrt(w) a the cost has no weights: the bounds become 0 and sqrt(w).
+    most = np.sqrt(weights)
+    rows = rows / most
     out = np.zeros(rows.shape[1:])
     left = np.arange(rows.shape[2])
-    multiplier = _cholesky_solve(_hessian(rows, 1 / weights), right)
-    wanted = _transposed(rows, multiplier) / weights
     scale = 1 + np.abs(right).max(axis=0)
+    # Muscles that pull the wanted way carry at first.
+    multiplier = _cholesky_solve(_hessian(rows, _transposed(rows, right) > 0), right)
+    wanted = _transposed(rows, multiplier)
+    share, gradient = _gradient(rows, right, most, multiplier, wanted)
+    careful = np.zeros(len(left), bool)
     for iteration in range(ITERATIONS):
         if iteration == PATIENCE:
             # What has not settled by now is overloaded: many muscles at their bounds, where Newton's steps grow short.
-            multiplier = _inside(rows, right, weights)
-            wanted = _transposed(rows, multiplier) / weights
-        share = np.clip(wanted, 0.0, 1.0)
-        gradient = multiplier + _applied(rows, share) - right
-        done = np.abs(gradient).max(axis=0) < TOLERANCE * scale
-        if done.all():
-            out[:, left] = share
-            return out
+            multiplier = _inside(rows * most, right, most**2)
+            wanted = _transposed(rows, multiplier)
+            share, gradient = _gradient(rows, right, most, multiplier, wanted)
+        size = np.abs(gradient).max(axis=0)
+        done = size < TOLERANCE * scale
         # Copying the rest costs as much as a step, so settled poses are dropped when they are many.
         if done.mean() > 0.3:
-            out[:, left[done]] = share[:, done]
+            out[:, left[done]] = share[:, done] / most[:, done]
+            if done.all():
+                return out
             keep = ~done
-            left, rows, right, weights, scale = left[keep], rows[..., keep], right[:, keep], weights[:, keep], scale[keep]
-            multiplier, wanted, gradient = multiplier[:, keep], wanted[:, keep], gradient[:, keep]
-        free = ((wanted > 0) & (wanted < 1)) / weights
-        step = _cholesky_solve(_hessian(rows, free), -gradient)
-        change = _transposed(rows, step) / weights
-        length = _line_search(right, weights, multiplier, wanted, step, change, gradient)
-        multiplier, wanted = multiplier + length * step, wanted + length * change
-    out[:, left] = np.clip(wanted, 0.0, 1.0)
+            left, scale, size, careful = left[keep], scale[keep], size[keep], careful[keep]
+            rows, right, most, multiplier, wanted, share, gradient = (
+                v[..., keep] for v in (rows, right, most, multiplier, wanted, share, gradient)
+            )
+        step = _cholesky_solve(_hessian(rows, share == wanted), -gradient)
+        change = _transposed(rows, step)
+        before = multiplier, wanted, gradient
+        multiplier, wanted = multiplier + step, wanted + change
+        share, gradient = _gradient(rows, right, most, multiplier, wanted)
+        # Where a full step once left the gradient as large, the dual must fall from then on.
+        careful |= np.abs(gradient).max(axis=0) > 0.5 * size
+        poor = np.flatnonzero(careful)
+        if len(poor):
+            start, at, slope = (v[:, poor] for v in before)
+            length = _line_search(right[:, poor], most[:, poor], start, at, step[:, poor], change[:, poor], slope)
+            multiplier[:, poor] = start + length * step[:, poor]
+            wanted[:, poor] = at + length * change[:, poor]
+            again = _gradient(rows[..., poor], right[:, poor], most[:, poor], multiplier[:, poor], wanted[:, poor])
+            share[:, poor], gradient[:, poor] = again
+    out[:, left] = share / most
     return out
+
+
+def _gradient(rows: Floats, right: Floats, most: Floats, multiplier: Floats, wanted: Floats) -> tuple[Floats, Floats]:
+    """Shares within their bounds and the dual's gradient there."""
+    share = np.clip(wanted, 0.0, most)
+    return share, multiplier + _applied(rows, share) - right
 
 
 def _inside(rows: Floats, right: Floats, weights: Floats) -> Floats:
@@ -124,15 +135,15 @@ def _transposed(rows: Floats, multiplier: Floats) -> Floats:
 
 
 def _applied(rows: Floats, share: Floats) -> Floats:
-    return np.stack([(row * share).sum(axis=0) for row in rows])
+    return np.stack([np.einsum("mp,mp->p", row, share) for row in rows])
 
 
-def _hessian(rows: Floats, weight: Floats) -> list[list[Floats]]:
+def _hessian(rows: Floats, weight: Floats | Bools) -> list[list[Floats]]:
     """Lower triangle of I + rows diag(weight) rows^T, each entry (pose,)."""
     out = []
     for i, row in enumerate(rows):
         weighed = row * weight
-        out.append([(weighed * other).sum(axis=0) for other in rows[: i + 1]])
+        out.append([np.einsum("mp,mp->p", weighed, other) for other in rows[: i + 1]])
         out[i][i] += 1.0
     return out
 
@@ -163,22 +174,20 @@ def _cholesky_solve(lower: list[list[Floats]], right: Floats) -> Floats:
     return np.stack(x)
 
 
-def _objective(right: Floats, weights: Floats, multiplier: Floats, wanted: Floats) -> Floats:
-    held = np.clip(wanted, 0.0, 1.0)
-    return np.asarray(
-        (0.5 * multiplier * multiplier - right * multiplier).sum(axis=0) + (weights * held * (wanted - 0.5 * held)).sum(axis=0)
-    )
+def _objective(right: Floats, most: Floats, multiplier: Floats, wanted: Floats) -> Floats:
+    held = np.clip(wanted, 0.0, most)
+    return np.asarray(((0.5 * multiplier - right) * multiplier).sum(axis=0) + (held * (wanted - 0.5 * held)).sum(axis=0))
 
 
 def _line_search(
-    right: Floats, weights: Floats, start: Floats, wanted: Floats, step: Floats, change: Floats, gradient: Floats
+    right: Floats, most: Floats, start: Floats, wanted: Floats, step: Floats, change: Floats, gradient: Floats
 ) -> Floats:
     """Length of each pose's step, (pose,): halved until the dual falls enough."""
-    base = _objective(right, weights, start, wanted)
+    base = _objective(right, most, start, wanted)
     slope = (gradient * step).sum(axis=0)
     length = np.ones(start.shape[1])
     for _ in range(30):
-        value = _objective(right, weights, start + length * step, wanted + length * change)
+        value = _objective(right, most, start + length * step, wanted + length * change)
         short = value > base + 1e-4 * length * slope + 1e-12 * np.abs(base)
         if not short.any():
             break
@@ -219,12 +228,35 @@ def share(
         power: Of the activations in the cost: 2, or 3 as shown to people.
         strength: Of the client, against the table's.
     """
+
+    def part(where: slice) -> Shares:
+        at = MuscleState(state.length[where], state.leverage[where])
+        upper = upper_arm if upper_arm is None else upper_arm[where]
+        return _share(region, at, coords[where], demand[where], upper, pad, power, strength)
+
+    parts = in_parts(part, len(demand))
+    if len(parts) == 1:
+        return parts[0]
+    return Shares(*(np.concatenate([getattr(p, f.name) for p in parts]) for f in fields(Shares)))
+
+
+def _share(
+    region: Region, state: MuscleState, coords: Floats, demand: Floats, upper_arm: Floats | None, pad: bool, power: int,
+    strength: float,
+) -> Shares:  # fmt: skip
     demand = after_stops(region, coords, demand)
     turned, reserve = rows_of(region, demand, upper_arm, pad)
-    capacity = region.capacity(state.length) * strength
-    moments = state.leverage * capacity[..., None]
-    rows = (turned / reserve[..., None] @ moments.transpose(0, 2, 1)).transpose(1, 2, 0)
-    right = np.einsum("pka,pa->kp", turned, demand) / reserve.T
+    capacity = (region.capacity(state.length) * strength).T
+    # From here on poses stand last: (axis, muscle, pose).
+    leverage = state.leverage.T
+    moments = leverage * capacity
+    mixing = turned.T / reserve.T
+    rows = np.zeros((turned.shape[1], *capacity.shape))
+    for k, row in enumerate(rows):
+        for a, moment in enumerate(moments):
+            if mixing[a, k].any():
+                row += moment * mixing[a, k]
+    right = np.einsum("akp,ap->kp", mixing, demand.T)
     weights = (region.strongest / region.strongest.mean() * region.cost)[:, None]
     activation = bounded_quadratic(rows, right, weights)
     if power == 3:
@@ -233,10 +265,9 @@ def share(
             weighed = weights * np.maximum(activation, 0.02)
             activation = np.sqrt(np.maximum(activation, 1e-9) * np.maximum(bounded_quadratic(rows, right, weighed), 1e-9))
         activation = bounded_quadratic(rows, right, weights * np.maximum(activation, 0.02))
-    activation = activation.T
     force = activation * capacity
-    given = np.einsum("pm,pma->pa", force, state.leverage)
-    return Shares(activation, force, demand - given, demand)
+    given = np.stack([(force * arm).sum(axis=0) for arm in leverage], axis=-1)
+    return Shares(activation.T, force.T, demand - given, demand)
 
 
 def rows_of(region: Region, demand: Floats, upper_arm: Floats | None, pad: bool) -> tuple[Floats, Floats]:

@@ -8,6 +8,7 @@ is computed; the left is its mirror when both sides work, else it rests.
 from __future__ import annotations
 
 from dataclasses import dataclass, fields, replace
+from typing import TypeVar
 
 import numpy as np
 
@@ -18,8 +19,9 @@ from oddswap.mechanics.movements.base import Hold, Movement, Path, Values
 from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Floats
 
+Limb = TypeVar("Limb", Arm, Leg)
 MIRROR = np.array([1.0, -1.0, 1.0])
-UPPER_PART, UPPER_AT, LOWER_AT = 0.70, 0.651, 0.10
+UPPER_PART, HIGH_AT, LOW_AT = 0.70, 0.651, 0.10
 """Trunk mass above the loins, and where the two parts' centres lie from hips to shoulders: together de Leva's centre."""
 
 
@@ -51,25 +53,27 @@ class Skeleton:
 def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Values, both: bool = True) -> Skeleton:
     """The body of this size along a path; ``both`` mirrors the working limbs to the left side."""
     count = len(path.part)
-    lean, lumbar = (np.broadcast_to(np.asarray(v, float), (count,)) for v in (path.lean, path.lumbar))
+    # A trunk that keeps still, and the legs under it, are placed once and shared by all poses.
+    lean, lumbar = np.broadcast_arrays(np.atleast_1d(np.asarray(path.lean, float)), np.asarray(path.lumbar, float))
+    trunk_poses = len(lean)
     pitch = stance.pitch + lean
     torso, pelvis = about_y(pitch), about_y(pitch - lumbar)
     trunk, extra = body.height("shoulder") - body.height("hip"), tables()["lying"]
     loin = extra["loin"] * body.stature
     rests_on_hips = movement.way(values).root == "hips"
-    hips = np.zeros((count, 3)) + (hip_place(body, stance) if rests_on_hips else 0.0)
+    hips = np.zeros((trunk_poses, 3)) + (hip_place(body, stance) if rests_on_hips else 0.0)
     bend = hips + pelvis @ np.array([0, 0, loin])
     shoulders = bend + torso @ np.array([0, 0, trunk - loin])
-    girdle = np.zeros((count, 3)) if path.girdle is None else path.girdle * body.stature
+    girdle = np.zeros((1, 3)) if path.girdle is None else path.girdle * body.stature
     half, hip_half = body.own("shoulder_half_breadth"), body.own("hip_half_breadth")
     offset = np.array([0.0, -half, 0.0]) + girdle
-    shoulder = shoulders + np.einsum("pij,pj->pi", torso, offset)
+    shoulder = shoulders + (torso @ offset[..., None])[..., 0]
     hip = hips + pelvis @ np.array([0.0, -hip_half, 0.0])
 
     tilt = pitch - lumbar
-    leg_coords = path.leg if path.leg is not None else quiet_leg(body, stance, tilt, count)
+    leg_coords = path.leg if path.leg is not None else quiet_leg(body, stance, tilt)
     leg = place_leg(body, leg_coords, hip, pelvis)
-    arm_path = path.arm if path.arm is not None else held_arm(path.hold, torso, count)
+    arm_path = path.arm if path.arm is not None else held_arm(path.hold, torso)
     arm = place_arm(body, arm_path, shoulder, torso)
 
     ahead, spine = torso[..., :, 0], torso[..., :, 2]
@@ -81,30 +85,43 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     works = path.arm is not None, path.leg is not None
     other_arm = arm
     if works[0] and not both:
-        other_arm = place_arm(body, resting_arm(count), shoulders + torso @ np.array([0, -half, 0]), torso)
+        other_arm = place_arm(body, resting_arm(trunk_poses), shoulders + torso @ np.array([0, -half, 0]), torso)
     left_arm = arm_joints(other_arm) | {"shoulder": other_arm.shoulder}
     left_place = leg
     if path.other_leg is not None or (works[1] and not both):
-        other = path.other_leg if path.other_leg is not None else quiet_leg(body, stance, tilt, count)
+        other = path.other_leg if path.other_leg is not None else quiet_leg(body, stance, tilt)
         left_place = place_leg(body, other, hip, pelvis)
     # The mirror plane of the body is y = 0: every pitch turns about y.
     for name, at in right.items():
         joints[f"right {name}"] = at
     for name, at in (left_arm | leg_joints(left_place)).items():
         joints[f"left {name}"] = at * MIRROR
+    joints = {k: _spread(v, count) for k, v in joints.items()}
 
     trunk_mass = body.segment_mass("trunk")
-    low = hips + LOWER_AT * (shoulders - hips)
-    high = hips + UPPER_AT * (shoulders - hips)
-    centres = [high, low, head]
+    places = [hips + HIGH_AT * (shoulders - hips), hips + LOW_AT * (shoulders - hips), head]
     masses = [UPPER_PART * trunk_mass, (1 - UPPER_PART) * trunk_mass, body.segment_mass("head")]
     upper = [1.0, 0.0, 1.0]
     for k in range(3):
-        centres += [arm.centres[:, k], leg.centres[:, k], other_arm.centres[:, k] * MIRROR, left_place.centres[:, k] * MIRROR]
+        places += [arm.centres[:, k], leg.centres[:, k], other_arm.centres[:, k] * MIRROR, left_place.centres[:, k] * MIRROR]
         masses += [arm.masses[k], leg.masses[k]] * 2
         upper += [1.0, 0.0, 1.0, 0.0]
-    whole = Skeleton(joints, torso, pelvis, arm, leg, np.array(masses), np.stack(centres, axis=1), np.array(upper))
+    centres = np.empty((count, len(places), 3))
+    for k, place in enumerate(places):
+        centres[:, k] = place
+    frames = _spread(torso, count), _spread(pelvis, count)
+    limbs = _spread_limb(arm, count), _spread_limb(leg, count)
+    whole = Skeleton(joints, *frames, *limbs, np.array(masses), centres, np.array(upper))
     return whole if rests_on_hips else moved(whole, root_shift(movement, whole, values))
+
+
+def _spread(at: Floats, count: int) -> Floats:
+    """One row a pose, (pose, ...), where there may be a single one for all."""
+    return np.broadcast_to(at, (count, *at.shape[1:]))
+
+
+def _spread_limb(limb: Limb, count: int) -> Limb:
+    return replace(limb, **{f.name: _spread(getattr(limb, f.name), count) for f in fields(limb) if f.name != "masses"})
 
 
 def root_shift(movement: Movement, at: Skeleton, values: Values) -> Floats:
@@ -131,11 +148,11 @@ def hip_place(body: Body, stance: Stance) -> Floats:
     return np.array([0.0, 0.0, body.height("hip")])
 
 
-def quiet_leg(body: Body, stance: Stance, pitch: Floats, count: int) -> Floats:
+def quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats:
     """Coordinates of a leg that only carries under a pelvis at ``pitch`` (pose,), (pose, 5), radians."""
     hips = hip_place(body, stance)
     thigh, shank, ankle_height = body.length("thigh"), body.length("shank"), body.height("ankle")
-    out = np.zeros((count, 5))
+    out = np.zeros((len(pitch), 5))
     if stance.kind in ("standing", "bent"):
         ankle = np.array([-0.25 * body.length("foot") * (stance.kind == "bent") - 0.02 * body.stature, 0.0, ankle_height])
         return _reached(thigh, shank, ankle - hips, pitch, out)
@@ -163,9 +180,10 @@ def _reached(thigh: float, shank: float, to: Floats, pitch: Floats, out: Floats)
     return out
 
 
-def held_arm(hold: Hold, torso: Floats, count: int) -> ArmPath:
+def held_arm(hold: Hold, torso: Floats) -> ArmPath:
     """An arm that only holds: hanging plumb, on a bar across the back, before the chest, at a low handle ahead."""
     down = np.einsum("pji,j->pi", torso, np.array([0.0, 0.0, -1.0]))
+    count = len(torso)
     zero, shape = np.zeros(count), (count, 3)
     ahead = np.broadcast_to(np.array([1.0, 0.0, 0.0]), shape)
     if hold == "hang":
