@@ -16,8 +16,12 @@ from oddswap.mechanics.motion import Motion, Push, perform
 from oddswap.mechanics.movements import movement, movements
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.profile import SetUp, profile
+from oddswap.mechanics.sources.band import BandPull, PullPoint
+from oddswap.mechanics.sources.barbell import Barbell, BarbellHold, PlatePair
+from oddswap.mechanics.sources.base import Attachment
 from oddswap.mechanics.sources.cable import CableColumn, CablePull
 from oddswap.mechanics.sources.dumbbell import DumbbellHold, Weight
+from oddswap.mechanics.sources.lever import LeverHold, SwingLever
 from oddswap.mechanics.stance import Stance
 
 VECTOR = st.tuples(*[st.floats(-300, 300)] * 3).map(np.array)
@@ -92,6 +96,36 @@ def test_two_bells_in_one_hand_are_one_heavier_bell(mass):
     assert two.demand["arm"] == pytest.approx(one.demand["arm"])
 
 
+BELL, LEVER = DumbbellHold(10, "one"), SwingLever("lever", "lever", 150, 80, [10, 20, 30])
+TALL = CableColumn("c", "column", 23, 10, 230, 1, 100, 1, parked_cm=10, travel_cm=320)
+BAR = Barbell("bar", "bar", 20, [PlatePair(20, 8)])
+SUMS = {
+    "bell and band": ("curl", "standing", BELL, lambda band: BandPull(band, 5, 20, 0)),
+    "lever and cable": (
+        "lateral_raise",
+        "standing",
+        LeverHold(LEVER, 0, 20, "one"),
+        lambda band: CablePull(TALL, 9, 60, -100, 12),
+    ),
+    "two columns": ("curl", "standing", CablePull(TALL, 2, -85, 15, 8), lambda band: CablePull(TALL, 3, 70, 15, 8)),
+    "bar and bands": ("press", "bench", BarbellHold(BAR, 60), lambda band: BandPull(band, 0, 0, 20, hands="both")),
+    "pull-up and band": ("pull_up", "hanging", None, lambda band: BandPull(band, 225, 0, 0, attachment=Attachment("foot"))),
+}
+
+
+@pytest.mark.parametrize("name", SUMS)
+def test_sources_add_up_at_every_joint(body, band, name):
+    lift, stance, first, second = SUMS[name]
+    band = replace(band, points=[*band.points, PullPoint(320, 260)], most_cm=320, count=2)
+    one, two = ([first] if first else []), [second(band)]
+    at = lambda sources: profile(body, SetUp(lift, sources, {}, stance, 0), 21, check=False)
+    a, b, both = (at(s) for s in (one, two, one + two))
+    for region in both.moment:
+        rest = a.motion.weight_moment[region]
+        assert both.moment[region] == pytest.approx(a.moment[region] + b.moment[region] - rest, abs=1e-9)
+    assert np.abs(both.moment["arm"] - a.moment["arm"]).max() > 1
+
+
 @given(VECTOR, st.sampled_from(["biceps", "chest", "side_delt"]))
 def test_virtual_work_gives_the_same_load_as_the_moment_law(force, group):
     motion, target = curl(), muscle_table().groups[group]
@@ -144,7 +178,10 @@ def test_every_movement_is_smooth_and_within_reach(name, data):
     for at in (motion.arm.grip, motion.leg.sole):
         assert np.linalg.norm(np.diff(at, axis=0), axis=1).max() < 0.06
     assert motion.arm.grip[:, 2].min() > -0.02
-    assert min(motion.leg.toe[:, 2].min(), motion.leg.heel[:, 2].min()) > -0.20
+    feet = np.stack([motion.joints[f"{s} {at}"][:, 2] for s in ("right", "left") for at in ("toe", "heel")])
+    assert min(feet.min(), motion.leg.ball[:, 2].min()) > -0.03
+    if kind.id == "split_squat":
+        assert feet[2] == pytest.approx(v.values["rear_cm"] / 175 * body.stature, abs=0.12 if v.values["rear_cm"] else 0.04)
     rests = {"feet": motion.leg.sole, "toes": motion.leg.ball, "hands": motion.arm.grip, "knees": motion.leg.knee}
     if motion.way.root in rests:
         assert np.ptp(rests[motion.way.root][:, [0, 2]], axis=0) == pytest.approx([0, 0], abs=1e-6)

@@ -218,6 +218,36 @@ def test_elbow_flexor_arms_peak_where_published():
         assert at_low <= angles[curve.argmax()] <= at_high
 
 
+# Region, muscle, coordinate turned, its degrees, axis, published peak cm, and where it lies, degrees.
+PEAKS = [
+    ("arm", "TRIlong", 3, (0, 135), 3, (1.9, 2.9), (10, 75)),  # Murray (1995)
+    ("arm", "BRD", 3, (0, 135), 3, (6, 9), (90, 135)),  # Murray (1995)
+    ("leg", "vasint", 3, (0, 120), 3, (3.5, 5.0), (0, 60)),  # Krevolin (2004), patellar tendon
+    ("leg", "semiten", 3, (0, 120), 3, (4.0, 6.5), (40, 95)),  # Buford (1997)
+    ("leg", "bflh", 3, (0, 120), 3, (2.8, 4.6), (30, 90)),  # Buford (1997)
+    ("leg", "gasmed", 3, (0, 120), 3, (1.5, 3.0), (30, 80)),  # Buford (1997)
+    ("leg", "soleus", 4, (-30, 20), 4, (4.0, 6.0), (-35, 10)),  # Maganaris (1998), Achilles tendon
+    ("leg", "tibant", 4, (-30, 20), 4, (3.0, 4.8), (-10, 25)),  # Maganaris (2000)
+    ("leg", "semiten", 0, (0, 100), 1, (5.5, 7.5), (15, 60)),  # Nemeth and Ohlsen (1985), hamstrings
+    ("leg", "glmax2", 0, (0, 100), 1, (5.5, 8.5), (-5, 20)),  # Nemeth and Ohlsen (1985): largest standing
+    ("leg", "addmagIsch", 0, (0, 100), 1, (4.0, 6.5), (45, 100)),  # Nemeth and Ohlsen (1985): grows with flexion
+    ("arm", "DELT2", 1, (0, 90), 0, (2.0, 3.5), (70, 95)),  # Ackland (2008): grows with elevation
+    ("arm", "SUPSP", 1, (0, 90), 0, (2.0, 3.2), (0, 45)),  # Ackland (2008): falls with elevation
+]
+
+
+@pytest.mark.parametrize(("region", "muscle", "turned", "span", "axis", "peak", "where"), PEAKS)
+def test_arms_peak_where_published(region, muscle, turned, span, axis, peak, where):
+    """Peaks of moment arms and the joint angle they lie at; published values quoted from memory, with room for people."""
+    table = muscle_table().regions[region]
+    angles = np.arange(span[0], span[1] + 1, 5)
+    coords = np.zeros((len(angles), 5))
+    coords[:, turned] = np.radians(angles)
+    arm = np.abs(table.evaluate(coords).leverage[:, table.names.index(muscle), axis]) * 1e2
+    assert peak[0] <= arm.max() <= peak[1]
+    assert where[0] <= angles[arm.argmax()] <= where[1]
+
+
 def test_shoulder_arms_have_the_published_signs():
     """Ackland (2008) and Otis (1994), from memory: what lifts the arm sideways, forward, and closes it across."""
     table = muscle_table().regions["arm"]

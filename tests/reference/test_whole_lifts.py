@@ -6,12 +6,13 @@ import mujoco
 import numpy as np
 import pytest
 
+from oddswap.errors import DomainError
 from oddswap.mechanics.arm import unit
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.leg import about_x, about_y, about_z
 from oddswap.mechanics.motion import LOADS, Push
 from oddswap.mechanics.profile import Profile, SetUp, profile
-from oddswap.mechanics.sources.band import BandPull
+from oddswap.mechanics.sources.band import Band, BandPull, RubberSection, rubber_force
 from oddswap.mechanics.sources.barbell import Barbell, BarbellHold, PlatePair
 from oddswap.mechanics.sources.base import Attachment
 from oddswap.mechanics.sources.cable import CableColumn, CablePull
@@ -254,10 +255,18 @@ def test_the_lever_s_moment_is_the_engine_s():
         assert about == pytest.approx(-d.qfrc_inverse[0], rel=1e-9)
 
 
+def test_a_choked_band_is_a_shorter_one_of_the_same_section():
+    band = Band("b", "band", [], 200, RubberSection(80, 150))
+    choked, lengths = BandPull(band, 0, 0, 0, choke_cm=20).law(), np.linspace(0.65, 1.7, 9)
+    assert choked.tension(lengths) == pytest.approx(rubber_force(lengths, 0.60, 150e-6), rel=5e-3)
+    assert choked.lengths[0] == pytest.approx(0.60)
+    assert choked.most == pytest.approx(1.5)
+    with pytest.raises(DomainError, match="half the slack length"):
+        BandPull(band, 0, 0, 0, choke_cm=45).verify()
+
+
 def test_band_force_of_a_doubled_band():
     """Folded in two it is half as long and pulls with both halves: the same energy per length."""
-    from oddswap.mechanics.sources.band import Band, RubberSection
-
     band = Band("r", "r", [], 150, section=RubberSection(50, 60))
     band.verify()
     plain, folded = BandPull(band, 100, 50, 0).law(), BandPull(band, 100, 50, 0, doubled=True).law()

@@ -60,8 +60,10 @@ class Pull(Result):
     """What it looks like."""
     ends_m: list[list[float]]
     """Far ends of its line, one per working arm; empty for weight."""
+    contact: str
+    """Where on the body it bears."""
     at_m: list[list[float]]
-    """Where it bears on the right side at every pose."""
+    """The point on the right side at every pose."""
     force_n: list[list[float]]
     """Force there at every pose, N, world axes x forward, y left, z up."""
     mirrored: bool
@@ -145,6 +147,7 @@ class ProfileDoc(Result):
                 Pull(
                     prop=p.prop,
                     ends_m=rounded(p.ends, 4),
+                    contact=p.contact,
                     at_m=rounded(p.at, 4),
                     force_n=rounded(p.force, 3),
                     mirrored=p.mirrored,

@@ -10,6 +10,7 @@ import numpy as np
 from oddswap.mechanics.arm import dot, unit
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.motion import Motion
+from oddswap.mechanics.movements.base import Contact
 from oddswap.mechanics.profile import Profile, SetUp, contact_of
 from oddswap.mechanics.skeleton import MIRROR
 from oddswap.mechanics.types import Floats
@@ -24,13 +25,15 @@ class Pull:
     Args:
         prop: What it looks like: ``kind`` and figures.
         ends: Far ends of its line, one per working side, m, (side, xyz); empty for weight.
-        at: Where it bears on the right side, m, (pose, xyz).
+        contact: Where on the body it bears.
+        at: The point on the right side, m, (pose, xyz).
         force: Force there, N, (pose, xyz).
         mirrored: Whether the left side is loaded alike.
     """
 
     prop: dict[str, Any]
     ends: Floats
+    contact: Contact
     at: Floats
     force: Floats
     mirrored: bool
@@ -74,9 +77,10 @@ def figure(set_up: SetUp, profile: Profile) -> Figure:
     pulls = []
     for source, push in zip(set_up.sources, profile.pushes, strict=True):
         end = None if hasattr(source, "law_at") else source.law().far_end
-        sides = getattr(source, "use", "one") in ("pair", "crossed")
+        sides = getattr(source, "use", "") in ("pair", "crossed") or getattr(source, "hands", "") == "both"
         ends = np.empty((0, 3)) if end is None else np.stack([end, end * MIRROR] if sides else [end])
-        pulls.append(Pull(source.prop(), ends, contact_of(source, motion)[1], push.force, push.mirrored))
+        contact, at = contact_of(source, motion)
+        pulls.append(Pull(source.prop(), ends, contact, at, push.force, push.mirrored))
     hinge = motion.joints[motion.movement.hinge]
     at, force = acting(profile)
     along = unit(force)

@@ -292,6 +292,10 @@ class Motion:
             upright = turning / (middle - rear)[..., 0]
             front = np.zeros_like(force)
             front[..., 2] = upright
+            # Feet fore and aft press apart so that neither leg works more than it must: their pushes meet near the body's
+            # centre, here the middle of the trunk (own assumption), whatever the load.
+            rise = 0.5 * (self.joints["hips"] + self.joints["shoulders"]) - feet
+            front[..., 0] = upright * rise[..., 0] / rise[..., 2]
             return [Push("foot", feet, front, mirrored=False)]
         if kind in ("feet", "hands"):
             contact: Contact = "foot" if kind == "feet" else "hand"

@@ -60,7 +60,8 @@ class SetUp:
     @property
     def both_arms(self) -> bool:
         """Whether both sides work at once."""
-        return all(s.both_arms for s in self.sources)
+        kind = movement(self.movement)
+        return all(s.both_arms for s in self.sources) and not kind.way(kind.complete(self.parameters)).one_side
 
     def stands(self) -> Stance:
         """The stance; standing feet are staggered when a line pulls from ahead or behind."""
@@ -114,7 +115,7 @@ def pushes(set_up: SetUp, motion: Motion) -> list[tuple[Push, float]]:
         steady = getattr(law, "constant", None)
         if steady is not None:
             force = force + np.broadcast_to(steady(point), (1, *point.shape))[0]
-        single = contact in ("back", "hips")
+        single = contact in ("back", "hips") or motion.way.one_side
         out.append((Push(contact, point, force, mirrored=source.both_arms and not single), source.amount))
     return out
 

@@ -21,6 +21,8 @@ from oddswap.mechanics.types import Floats
 
 Limb = TypeVar("Limb", Arm, Leg)
 MIRROR = np.array([1.0, -1.0, 1.0])
+TOES_GIVE = 0.09
+"""How far below the floor a one-piece foot's toe may reach while it stands on the ball, m."""
 UPPER_PART, HIGH_AT, LOW_AT = 0.70, 0.651, 0.10
 """Trunk mass above the loins, and where the two parts' centres lie from hips to shoulders: together de Leva's centre."""
 
@@ -112,7 +114,14 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     frames = _spread(torso, count), _spread(pelvis, count)
     limbs = _spread_limb(arm, count), _spread_limb(leg, count)
     whole = Skeleton(joints, *frames, *limbs, np.array(masses), centres, np.array(upper))
-    return whole if rests_on_hips else moved(whole, root_shift(movement, whole, values))
+    if not rests_on_hips:
+        whole = moved(whole, root_shift(movement, whole, values))
+    for side in ("right", "left"):
+        # Toes bend where they meet the floor, which the one-piece foot does not.
+        toe = whole.joints[f"{side} toe"]
+        low = (toe[:, 2] < 0) & (toe[:, 2] > -TOES_GIVE)
+        whole.joints[f"{side} toe"] = np.where(low[:, None], toe * np.array([1.0, 1.0, 0.0]), toe)
+    return whole
 
 
 def _spread(at: Floats, count: int) -> Floats:
@@ -159,9 +168,10 @@ def quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats:
     if stance.kind == "bench":
         return _reached(thigh, shank, np.array([0.9 * thigh, 0.0, ankle_height]) - hips, pitch, out)
     if stance.kind == "kneeling":
-        out[:, 3] = np.pi / 2
+        # The shank rises a little to the stretched foot.
+        out[:, 3] = np.radians(98)
         out[:, 0] = pitch
-        out[:, 4] = np.radians(-40)
+        out[:, 4] = np.radians(-45)
     elif stance.kind == "chest_pad":
         out[:, 0] = np.minimum(pitch - np.pi / 2 + 0.1, 0.3) * (stance.recline > 0.1)
         out[:, 4] = np.radians(-30)
@@ -189,6 +199,9 @@ def held_arm(hold: Hold, torso: Floats) -> ArmPath:
     if hold == "hang":
         upper = unit(down + np.array([0.0, -0.10, 0.0]))
         return ArmPath(upper, ahead, zero + np.radians(6), zero)
+    if hold == "between":
+        # Hands together before the thighs, for a line between the legs.
+        return ArmPath(unit(down + np.array([0.0, 0.24, 0.0])), ahead, zero + np.radians(6), zero)
     if hold == "close":
         # Bent over, the arms slant back to keep the load near the legs.
         turn = np.einsum("pji,j->pi", torso, np.array([-0.30, 0.0, -1.0]))

@@ -31,8 +31,12 @@ EFFORT = 0.6
 """Peak effort that a library example is loaded to."""
 WORTHY = 0.18
 """Part of the load at the movement's joint under which its targets only help."""
+FAIR = 0.3
+"""Part of it that the usual kit leaves to them."""
 LIMIT, HARDLY = 0.9, 0.06
 """Nothing else is asked for more than the first; under the second the target is not trained."""
+LINES = ("pull_through",)
+"""Lifts on the feet that are made for a line of pull."""
 COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
 BAR = Barbell("bar", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
 ROOM = Room(8, 8, 3.2)
@@ -67,6 +71,8 @@ def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
         return [KITS["machine"]]
     if way.contact in ("shank", "thigh"):
         return [KITS["machine"], KITS["cable"]] if way.contact == "shank" else [KITS["machine"]]
+    if kind.id in LINES:
+        return [KITS["cable"], KITS["bells"]]
     if way.support == "feet":
         return [KITS["bells"], KITS["bar"]]
     return [KITS["bells"], KITS["cable"]]
@@ -79,20 +85,13 @@ def example(body: Body, kind: Movement, variant: Variant, kit: str) -> Profile:
         body: The client.
         kind: The movement.
         variant: Which way of it.
-        kit: Id of the kit; empty for the first that loads it.
+        kit: Id of the kit; empty for the first that loads it as it should be.
 
     Raises:
         DomainError: If this kit cannot load it, or the client cannot do it.
     """
     if not kit:
-        refused: DomainError | None = None
-        for one in kits_of(kind, variant):
-            try:
-                return example(body, kind, variant, one.id)
-            except DomainError as error:
-                refused = error
-        assert refused is not None
-        raise refused
+        return usual(body, kind, variant)
     if kit not in [k.id for k in kits_of(kind, variant)]:
         offered = ", ".join(k.id for k in kits_of(kind, variant))
         raise DomainError("kit", kit, f"{kind.name} is shown with {offered}", "Pick one of these")
@@ -105,12 +104,28 @@ def example(body: Body, kind: Movement, variant: Variant, kit: str) -> Profile:
     makers: dict[str, Callable[[float], Setting]] = {
         "bells": lambda kg: DumbbellHold(kg),
         "bar": lambda kg: BarbellHold(BAR, kg, carried=kind.way(variant.values).contact in ("back", "hips")),
-        "machine": lambda kg: MachineHold(_machine(kind), kg),
+        "machine": lambda kg: MachineHold(_machine(kind), kg, "one" if kind.way(variant.values).one_side else "both"),
     }
     if kit == "cable":
         placed = even_cable(body, kind, variant, set_up)
         makers["cable"] = lambda kg: replace(placed, stack_kg=kg)
     return loaded(body, kind, lambda kg: set_up(makers[kit](kg)), _amounts(kit))
+
+
+def usual(body: Body, kind: Movement, variant: Variant) -> Profile:
+    """The first kit that leaves a fair part of the load to the target, else the one that leaves it most."""
+    made, refused = [], None
+    for kit in kits_of(kind, variant):
+        try:
+            made.append(example(body, kind, variant, kit.id))
+        except DomainError as error:
+            refused = error
+            continue
+        if target_share(made[-1]) >= FAIR:
+            return made[-1]
+    if refused is not None and not made:
+        raise refused
+    return max(made, key=target_share)
 
 
 @cache
@@ -132,13 +147,23 @@ def loaded(body: Body, kind: Movement, make: Callable[[float], SetUp], amounts: 
     Raises:
         DomainError: If by then the target is hardly loaded: this kit is not for it.
     """
-    low, high = amounts[len(amounts) // 12], amounts[len(amounts) // 4]
-    first = [_effort(profile(body, make(a), check=False), kind) for a in (low, high)]
-    slope = max((first[1] - first[0]) / (high - low), 1e-6)
-    wanted = low + (EFFORT - first[0]) / slope
+
+    def at(amount: float) -> tuple[float, Profile]:
+        """The amount, or a lighter one with which the body finds its balance."""
+        while True:
+            try:
+                return amount, profile(body, make(amount), check=False)
+            except DomainError:
+                lighter = [a for a in amounts if a < 0.8 * amount]
+                if not lighter:
+                    raise
+                amount = lighter[-1]
+
+    (low, light), (high, heavy) = at(amounts[len(amounts) // 12]), at(amounts[len(amounts) // 4])
+    slope = max((_effort(heavy, kind) - _effort(light, kind)) / max(high - low, 1e-6), 1e-6)
+    wanted = low + (EFFORT - _effort(light, kind)) / slope
     for _ in range(4):
-        amount = min(amounts, key=lambda a: abs(a - wanted))
-        p = profile(body, make(amount), check=False)
+        amount, p = at(min(amounts, key=lambda a: abs(a - wanted)))
         hardest = gives_out_first(p)
         if hardest.effort <= LIMIT or amount == amounts[0]:
             break
@@ -158,8 +183,11 @@ def _effort(p: Profile, kind: Movement) -> float:
 
 def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..., SetUp]) -> CablePull:
     """Of many pulley places the one that loads the first target most evenly, taut and free of the body."""
-    motion = set_up(DumbbellHold(1, "one")).perform(body)
     group = muscle_table().groups[kind.targets[0]]
+    # Arms that only hold do so together.
+    way = kind.way(variant.values)
+    together = group.region in ("girdle", "trunk") or way.support == "feet"
+    motion = set_up(DumbbellHold(1, "both" if together else "one")).perform(body)
     contact = motion.way.contact
     point = motion.point(contact)
     scene = Scene(body, motion.stance, point, ROOM, [COLUMN], contact=contact)
@@ -167,12 +195,19 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
     for batch in COLUMN.placements(scene):
         law, far = batch.law, batch.law.far_end
         assert far is not None
+        both = batch.setting(0, 10.0).both_arms
+        if (together and not both) or (way.one_side and both):
+            continue
         kept = np.all([c.kept for c in law.checks(point)], axis=0)
-        if contact == "hand":
+        # A line between the legs, as a pull-through has it, would count as cutting through them.
+        if contact == "hand" and way.support == "seat":
             kept &= line_clearance(motion, far) > 0.02
         if group.region == "girdle":
             on_girdle = motion.moment("girdle", Push(contact, point, law.force(point)))
             load = -np.einsum("npi,pi->np", on_girdle, motion.direction(group))
+        elif way.support == "feet":
+            moment = motion.response(Push(contact, point, law.force(point)))[group.region]
+            load = -dot(moment, motion.direction(group))
         elif group.region == "trunk":
             load = np.cross(point - motion.joints["loins"], law.force(point))[..., 1] * -motion.direction(group)[:, 0]
         else:

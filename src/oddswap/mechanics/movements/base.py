@@ -13,7 +13,7 @@ from oddswap.mechanics.arm import ArmPath, dot, pit_at, slerp, square_to, unit
 from oddswap.mechanics.types import Floats
 
 Values = Mapping[str, float]
-Hold = Literal["rest", "hang", "close", "back", "chest", "ahead", "hips"]
+Hold = Literal["rest", "hang", "between", "close", "back", "chest", "ahead", "hips"]
 """Where arms are that only hold."""
 Root = Literal["hips", "feet", "toes", "heels", "knees", "hands"]
 """What stays in its place while the movement goes on."""
@@ -222,6 +222,7 @@ class Way:
         rest_cm: Height of what stays in place, cm.
         hand_cm: Height that the hands are held at, cm.
         thigh_held: Whether a seat or pad carries the thigh, and with it the moment about the hip.
+        one_side: Whether one leg works while the other stands.
     """
 
     contact: Contact = "hand"
@@ -231,6 +232,7 @@ class Way:
     rest_cm: float = 0.0
     hand_cm: float = 0.0
     thigh_held: bool = False
+    one_side: bool = False
 
 
 def always(way: Way) -> Callable[[Values], Way]:

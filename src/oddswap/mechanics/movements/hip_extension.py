@@ -42,5 +42,5 @@ MOVEMENT = Movement(
     cues=say("Hold on to the rack", "Pelvis still, no arching to win range"),
     cautions=say("Lower back: brace, ribs down."),
     family="legs",
-    way=always(Way("shank")),
+    way=always(Way("shank", one_side=True)),
 )

@@ -23,7 +23,7 @@ from oddswap.mechanics.types import Floats
 
 def path(values: Values, s: Floats, free: Floats) -> Path:
     """How far the hips go back is solved for."""
-    return hinging(s, values["depth_deg"], free, "hang")
+    return hinging(s, values["depth_deg"], free, "between")
 
 
 MOVEMENT = Movement(

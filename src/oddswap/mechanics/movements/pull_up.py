@@ -16,7 +16,6 @@ from oddswap.mechanics.movements.base import (
     always,
     leg_angles,
     limbs,
-    ramp,
     say,
     titled,
     ways,
@@ -30,7 +29,7 @@ def path(values: Values, s: Floats, free: Floats) -> Path:
     upper = [aim(0.28, 0.20 + 0.30 * w, 1.0), aim(-0.10 * w, 0.45 + 0.40 * w, -0.80 + 0.15 * w)]
     fore = [aim(0.20, 0.06, 1.0), aim(0.50 - 0.28 * w, 0.10, 1.0)]
     arm = limbs(s, upper, fore, values["forearm_deg"], pit=aim(1.0, 0.0, 0.4))
-    return Path(s, arm=arm, leg=leg_angles(s, 0.05, ramp(s, 30, 30)), lean=free)
+    return Path(s, arm=arm, leg=leg_angles(s, 0.05, np.radians(75.0), np.radians(-25.0)), lean=free)
 
 
 MOVEMENT = Movement(

@@ -20,6 +20,10 @@ from oddswap.mechanics.movements.base import (
 )
 from oddswap.mechanics.types import Floats
 
+THIGH, SHANK, ANKLE, HEEL_UP = 0.245, 0.246, 0.039, 0.112
+"""Lengths, and heights of the front and of the rear ankle with its heel up, parts of stature (Drillis and Contini 1966)."""
+TOP_KNEE = 8.0
+"""Bend of the front knee where the hips are highest, degrees."""
 HOLDS: dict[float, Hold] = {0.0: "back", 1.0: "hang", 2.0: "chest"}
 
 
@@ -30,18 +34,25 @@ def way(values: Values) -> Way:
 
 
 def path(values: Values, s: Floats, free: Floats) -> Path:
-    """The front leg by depth; the rear foot stays on its toes a stride behind."""
-    d = 1 - s
-    thigh, shank = np.radians(8 + (values["depth_deg"] - 8) * d), np.radians(4 + (values["shin_deg"] - 4) * d)
-    # Hips from the front ankle, parts of stature; thigh and shank are nearly as long as each other.
-    back, up = 0.245 * np.sin(thigh) - 0.246 * np.sin(shank), 0.245 * np.cos(thigh) + 0.246 * np.cos(shank) + 0.039
-    rear = np.stack([back - values["stride_cm"] / 175, values["rear_cm"] / 175 + 0.105 - up], axis=-1)
-    reach = np.minimum(np.linalg.norm(rear, axis=-1), 0.488)
-    bend = np.pi - np.arccos((2 * 0.2455**2 - reach**2) / (2 * 0.2455**2))
+    """The hips straight down from standing to the front leg's depth; the rear foot stays on its toes a stride behind."""
+    lowest = np.radians([values["depth_deg"], values["shin_deg"]])
+    # Hips behind the front ankle, parts of stature.
+    back = THIGH * np.sin(lowest[0]) - SHANK * np.sin(lowest[1])
+    knee = np.radians(TOP_KNEE) + (lowest.sum() - np.radians(TOP_KNEE)) * (1 - s)
+    long = np.sqrt(THIGH**2 + SHANK**2 + 2 * THIGH * SHANK * np.cos(knee))
+    slant = np.arcsin(np.clip(back / long, -1.0, 1.0))
+    thigh = slant + np.arctan2(SHANK * np.sin(knee), THIGH + SHANK * np.cos(knee))
+    up = long * np.cos(slant) + ANKLE
+    rear = np.stack([back - values["stride_cm"] / 175 + 0 * s, values["rear_cm"] / 175 + HEEL_UP - up], axis=-1)
+    reach = np.minimum(np.linalg.norm(rear, axis=-1), 0.995 * (THIGH + SHANK))
+    bend = np.pi - np.arccos((THIGH**2 + SHANK**2 - reach**2) / (2 * THIGH * SHANK))
     other = np.arctan2(rear[:, 0], -rear[:, 1]) + bend / 2
+    # On the toes the foot stands steep, steeper still where the shank lies back.
+    steep = np.maximum(np.radians(50), bend - other - np.radians(30))
     lean = np.radians(values["lean_deg"]) * np.ones_like(s)
-    leg = leg_angles(s, thigh + lean, thigh + shank, shank, np.radians(-2))
-    return Path(s, leg=leg, other_leg=leg_angles(s, other + lean, bend, np.radians(15)), lean=lean, hold=HOLDS[values["hold"]])
+    leg = leg_angles(s, thigh + lean, knee, knee - thigh, np.radians(-2))
+    behind = leg_angles(s, other + lean, bend, bend - other - steep)
+    return Path(s, leg=leg, other_leg=behind, lean=lean, hold=HOLDS[values["hold"]])
 
 
 MOVEMENT = Movement(

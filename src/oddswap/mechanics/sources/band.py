@@ -169,11 +169,16 @@ class Band:
         """Measured points, or the estimate from the section."""
         return self.points if self.points or self.section is None else self.section.points()
 
-    def elastic(self, anchor: Floats, doubled: bool = False) -> Elastic:
-        """The law with this band's figures; doubled over it is half as long and pulls with both halves."""
+    def elastic(self, anchor: Floats, doubled: bool = False, choke: float = 0.0) -> Elastic:
+        """The law with this band's figures.
+
+        Doubled over it is half as long and pulls with both halves; choked around an anchor it is a shorter band of the same
+        section, so that the same pull comes at the same stretch of what is left.
+        """
         fold = 2.0 if doubled else 1.0
         lengths, forces = np.array([[p.length_cm / 100, p.force_n] for p in self.curve()]).T
-        return Elastic(anchor, lengths / fold, forces * fold, self.most_cm / 100 / fold)
+        left = (1 - choke / lengths[0]) / fold
+        return Elastic(anchor, lengths * left, forces * fold, self.most_cm / 100 * left)
 
     def amounts(self) -> Floats:
         """Bands side by side."""
@@ -216,7 +221,7 @@ class Band:
 
 @dataclass(frozen=True)
 class BandPull:
-    """A band from an anchor to the working hand, one arm at a time; places are seen from the client."""
+    """A band from an anchor to the working hand; places are seen from the client."""
 
     band: Band
     height_cm: Annotated[Real, Ge(0), Le(350)] = field(metadata={"description": "Height of the anchor, cm"})
@@ -231,6 +236,13 @@ class BandPull:
         default="point", metadata={"description": "Held under a foot, or fixed to an anchor"}
     )
     doubled: bool = field(default=False, metadata={"description": "Folded in two: half as long, twice the pull"})
+    choke_cm: Annotated[Real, Ge(0), Le(100)] = field(
+        default=0.0,
+        metadata={"description": "Length that a choke around the anchor takes of the slack band, cm; 0 when hooked"},
+    )
+    hands: Literal["one", "both"] = field(
+        default="one", metadata={"description": "One side at a time, or a band to each side, such as on both ends of a bar"}
+    )
     attachment: Attachment = USUAL
     kind: Literal["band"] = "band"
     __pydantic_config__ = EDGE
@@ -243,10 +255,17 @@ class BandPull:
             raise error.at("band") from None
         if self.strands > self.band.count:
             raise DomainError("strands", self.strands, f"there are {self.band.count} of {self.band.name}", "Use fewer")
+        if self.hands == "both" and 2 * self.strands > self.band.count:
+            limit = f"a band to each side takes {2 * self.strands}; there are {self.band.count} of {self.band.name}"
+            raise DomainError("hands", self.hands, limit, 'Use "one"')
+        slack = self.band.curve()[0].length_cm
+        if self.choke_cm > slack / 2:
+            raise DomainError("choke_cm", self.choke_cm, f"at most half the slack length, {slack:g} cm", "Measure the choke")
 
     def law(self) -> Elastic:
         """Tension along the line to this anchor."""
-        return self.band.elastic(np.array([self.forward_cm, -self.right_cm, self.height_cm]) / 100, self.doubled)
+        where = np.array([self.forward_cm, -self.right_cm, self.height_cm]) / 100
+        return self.band.elastic(where, self.doubled, self.choke_cm / 100)
 
     @property
     def amount(self) -> float:
@@ -255,8 +274,8 @@ class BandPull:
 
     @property
     def both_arms(self) -> bool:
-        """One arm at a time."""
-        return False
+        """Whether both sides work at once."""
+        return self.hands == "both"
 
     @property
     def amount_unit(self) -> str:
@@ -272,15 +291,21 @@ class BandPull:
         if self.anchor == "foot":
             return [
                 SettingRow("Anchor", f"under a foot, {foot_words(self.forward_cm, self.right_cm)}", "forward_cm"),
-                SettingRow("Hold", "one arm at a time", "strands"),
+                SettingRow("Hold", self._hold(), "hands"),
             ]
         distance = float(np.hypot(self.forward_cm, self.right_cm))
         facing = bearing_words(self.forward_cm, self.right_cm)
         return [
             SettingRow("Anchor", f"{self.height_cm:.0f} cm high", "height_cm"),
             SettingRow("Place", f"{distance:.0f} cm off, {facing}", "forward_cm"),
-            SettingRow("Hold", "one arm at a time", "strands"),
+            SettingRow("Hold", self._hold(), "hands"),
         ]
+
+    def _hold(self) -> str:
+        how = ["one side at a time" if self.hands == "one" else "one to each side"]
+        how += ["folded in two"] if self.doubled else []
+        how += [f"choked around the anchor, which takes {self.choke_cm:g} cm"] if self.choke_cm else []
+        return ", ".join(how)
 
     def short(self) -> str:
         """Band and anchor."""

@@ -346,7 +346,7 @@ class CablePull(InKilograms):
 
     def prop(self) -> dict[str, Any]:
         """The column with its holes."""
-        return {"kind": "column", "holes": self.column.heights().tolist(), "hole": self.hole}
+        return {"kind": "column", "holes": self.column.heights().tolist(), "hole": self.hole, "use": self.use}
 
 
 SETTING, KIT = CablePull, CableColumn

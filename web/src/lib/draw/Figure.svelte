@@ -42,6 +42,8 @@
   });
   const fills = { body: 'var(--body)', far: 'var(--body-far)', limb: 'var(--limb)' };
 
+  const mirror = (p: Space, side: number): Space => (side ? [p[0] ?? 0, -(p[1] ?? 0), p[2] ?? 0] : p);
+
   function slab(s: Profile['slabs'][number]): string {
     const r = s.thickness_m / 2;
     const wide = [0, s.half_width_m - r, 0];
@@ -77,9 +79,24 @@
     if (!end || view === 'front' || pull.prop['foot']) return null;
     const off = Math.hypot(end[0] ?? 0, end[1] ?? 0);
     const [a, b] = [on([0, 0, 0]), on([end[0] ?? 0, end[1] ?? 0, 0])];
-    if (Math.hypot(a[0] - b[0], a[1] - b[1]) < 0.8 * off * scale || pull.ends_m.length > 1) return null;
+    if (Math.abs(a[0] - b[0]) < 0.8 * off * scale || pull.ends_m.length > 1) return null;
     return { a, b, cm: Math.round(off * 100) };
   });
+  /** Cushions and bars that stand on something, down to the floor. */
+  const posts = $derived(
+    profile.slabs
+      .filter((s) => s.kind === 'bar' || s.kind === 'step' || (s.kind === 'rest' && !seated))
+      .map((s) => [on(s.start_m), on(s.end_m)]),
+  );
+  const seated = $derived(profile.slabs.some((s) => s.kind === 'seat'));
+  /** What both hands hold on one cable: a bar between them, or the two strands of a rope. */
+  function handle(pull: (typeof pulls)[number], end: Space) {
+    const [right, left] = [pull.sides[0] ?? pull.at, pull.sides[1] ?? pull.at];
+    const middle = along(right, left, 0.5);
+    const way = add(end, middle, -1);
+    const knot = add(middle, way, Math.min(0.5, 0.24 / Math.hypot(...way)));
+    return { right, left, middle, knot };
+  }
   const leverShown = $derived(lever.cm >= 2);
   const arrow = (from: Space, to: Space) => {
     const [[x1, y1], [x2, y2]] = [on(from), on(to)];
@@ -151,6 +168,21 @@
       <rect x={middle[0] - 42} y={ground - 6} width="84" height="6" rx="3" fill="var(--kit)" />
     {/if}
   {/each}
+  {#if view !== 'top'}
+    {#each posts as ends, i (i)}
+      {#each ends as end, k (k)}
+        <line
+          x1={end[0]}
+          x2={end[0]}
+          y1={end[1]}
+          y2={ground}
+          stroke="var(--kit)"
+          stroke-width="5"
+          opacity="0.55"
+        />
+      {/each}
+    {/each}
+  {/if}
   {#each profile.slabs as s, i (i)}
     <path d={slab(s)} fill="var(--kit)" stroke="var(--panel)" stroke-width="1" />
   {/each}
@@ -166,8 +198,22 @@
 
   {#each pulls as pull, k (k)}
     {#each pull.ends_m as end, side (side)}
-      {@const a = on(pull.sides[side] ?? pull.at)}
+      {@const use = pull.prop['use']}
+      {@const held = handle(pull, end)}
+      {@const a = on(
+        use === 'bar' ? held.middle : use === 'rope' ? held.knot : (pull.sides[side] ?? pull.at),
+      )}
       {@const b = on(end)}
+      {#if use === 'bar' || use === 'rope'}
+        {@const [r, l, k] = [on(held.right), on(held.left), on(held.knot)]}
+        <polyline
+          points={use === 'bar' ? `${r} ${l}` : `${r} ${k} ${l}`}
+          fill="none"
+          stroke="var(--ink)"
+          stroke-width={use === 'bar' ? 4 : 2.5}
+          stroke-linecap="round"
+        />
+      {/if}
       <line
         x1={a[0]}
         y1={a[1]}
@@ -233,8 +279,33 @@
         />
       {/if}
     {:else if pull.prop['kind'] === 'machine' || pull.prop['kind'] === 'platform'}
-      {#each pull.mirrored ? pull.sides : [pull.at] as side, i (i)}
-        {@const p = on(side)}
+      {#each pull.mirrored ? ['right', 'left'] : ['right'] as s, i (s)}
+        {@const p = on(pull.sides[i] ?? pull.at)}
+        {#if pull.contact === 'foot'}
+          {@const heel = profile.positions_m[`${s} heel`]?.[pose] ?? pull.at}
+          {@const toe = profile.positions_m[`${s} toe`]?.[pose] ?? pull.at}
+          {@const [a, b] = [on(along(heel, toe, -0.25)), on(along(heel, toe, 1.3))]}
+          <line
+            x1={a[0]}
+            y1={a[1]}
+            x2={b[0]}
+            y2={b[1]}
+            stroke="var(--kit)"
+            stroke-width="7"
+            stroke-linecap="round"
+          />
+        {:else if pull.prop['guide'] === 'axis'}
+          {@const h = on(mirror(lever.hinge, i))}
+          <line
+            x1={h[0]}
+            y1={h[1]}
+            x2={p[0]}
+            y2={p[1]}
+            stroke="var(--kit)"
+            stroke-width="3"
+            stroke-dasharray="7 3"
+          />
+        {/if}
         <circle cx={p[0]} cy={p[1]} r={0.05 * scale} fill="var(--kit)" stroke="var(--paper)" />
       {/each}
     {:else if pull.prop['kind'] === 'lever'}
@@ -311,7 +382,7 @@
     {@const y = view === 'top' ? height - 20 : ground + 14}
     {@const { a, b, cm } = distanceMark}
     <line x1={a[0]} x2={b[0]} y1={y} y2={y} stroke="var(--muted)" />
-    {#each [a[0], b[0]] as x (x)}
+    {#each [a[0], b[0]] as x, i (i)}
       <line x1={x} x2={x} y1={y - 4} y2={y + 4} stroke="var(--muted)" />
     {/each}
     <text x={(a[0] + b[0]) / 2} y={y + 15} text-anchor="middle" class="fill-ink text-[12.5px] font-semibold"

@@ -12,6 +12,9 @@ export function bounds(profile: Profile, view: View): Box {
   const points: Space[] = Object.values(profile.positions_m).flat();
   // The pulley must show; the column above it may run off the page.
   for (const pull of profile.pulls) points.push(...pull.ends_m);
+  for (const pull of profile.pulls)
+    if (pull.prop['kind'] === 'bar')
+      for (const at of pull.at_m) for (const end of [-0.85, 0.85]) points.push([at[0] ?? 0, end, at[2] ?? 0]);
   for (const slab of profile.slabs) points.push(add(slab.start_m, [0, 0, 0]), slab.end_m);
   if (view !== 'top') points.push([0, 0, 0]);
   const flat = points.map((p) => project(view, p));
