@@ -101,7 +101,7 @@ class OneAtATime:
         demand = np.array([-world[1], world[0], world[2], *torque[[data.joint[j] for j in ("elbow_flexion_r", "pro_sup_r")]]])
         capacity = self.region.capacity(data.data.ten_length[self.tendons])
         upper = unit(np.array([[0.3, -0.2, -1.0]]))
-        turned, reserve = rows_of(self.region, demand[None], upper, False)
+        turned, reserve = rows_of(self.region, demand[None], upper, 0)
         a = (turned[0] @ (leverage * capacity[:, None]).T) / reserve[0][:, None]
         b = turned[0] @ demand / reserve[0]
         full = np.vstack([a, self.root]), np.concatenate([b, np.zeros(len(self.tendons))])

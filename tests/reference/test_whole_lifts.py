@@ -224,7 +224,7 @@ def compared(m, d, p: Profile, i: int, torque: np.ndarray) -> tuple[np.ndarray, 
     if "leg" in p.motion.regions:
         world = p.motion.skeleton.pelvis[i] @ p.demand["leg"][i, :3]
         # A seat that carries the thigh takes what the hip would have to give.
-        for joint in () if p.motion.way.thigh_held else ("hf_r", "ha_r", "hr_r"):
+        for joint in () if p.motion.held("leg") else ("hf_r", "ha_r", "hr_r"):
             expected.append(of(joint)[0])
             got.append(world @ d.xaxis[m.joint(joint).id])
         expected += [of("k_r")[0], of("a_r")[0]]

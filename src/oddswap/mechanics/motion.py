@@ -195,13 +195,15 @@ class Motion:
                 whole[..., first:last] = np.einsum("...ji,...j->...i", axes, about)
             first = last
         whole *= mask
-        if self.held(region):
-            whole[..., :3] = 0.0
+        whole[..., : self.held(region)] = 0.0
         return np.asarray(whole)
 
-    def held(self, region: str) -> bool:
-        """Whether a pad carries the upper arm, or a seat the thigh, and with it the moment about the ball joint."""
-        return self.pad if region == "arm" else self.way.thigh_held if region == "leg" else False
+    def held(self, region: str) -> int:
+        """How many axes of the ball joint, from the first, are not the muscles' because a pad carries the upper arm, or a
+        seat the thigh: all three where it is held, the two level ones where a seat carries its weight."""
+        if region == "arm":
+            return 3 if self.pad else 0
+        return {"free": 0, "rests": 2, "held": 3}[self.way.thigh] if region == "leg" else 0
 
     def _girdle(self, push: Push) -> Floats:
         """Moment of a force on the arm about the inner end of the collarbone, as it reaches the girdle at the shoulder's
@@ -352,8 +354,7 @@ class Motion:
     def leverage(self, group: Group) -> Floats:
         """Leverage of a muscle group, m on its region's axes, (pose, axis); without the shoulder's on a pad."""
         out: Floats = np.einsum("pmx,m->px", self.muscles[group.region].leverage, group.weights)
-        if self.held(group.region):
-            out[:, :3] = 0.0
+        out[:, : self.held(group.region)] = 0.0
         return out
 
     def direction(self, group: Group) -> Floats:
@@ -370,7 +371,7 @@ class Motion:
         leverage = self.muscles[region].leverage
         if self.held(region):
             leverage = leverage.copy()
-            leverage[..., :3] = 0.0
+            leverage[..., : self.held(region)] = 0.0
         return leverage
 
     def capacity(self, group: Group) -> Floats:

@@ -213,7 +213,7 @@ class Shares:
 
 
 def share(
-    region: Region, state: MuscleState, coords: Floats, demand: Floats, upper_arm: Floats | None = None, pad: bool = False,
+    region: Region, state: MuscleState, coords: Floats, demand: Floats, upper_arm: Floats | None = None, held: int = 0,
     power: int = 2, strength: float = 1.0,
 ) -> Shares:  # fmt: skip
     """Share joint torques among a region's muscles.
@@ -224,7 +224,7 @@ def share(
         coords: Joint coordinates, radians, (pose, coordinate).
         demand: Moment that must be given, N·m, (pose, axis).
         upper_arm: Direction of the humerus in the torso frame, (pose, xyz); for the arm.
-        pad: Whether a pad carries the upper arm, or a seat the thigh.
+        held: How many axes of the ball joint a pad or seat carries, from the first.
         power: Of the activations in the cost: 2, or 3 as shown to people.
         strength: Of the client, against the table's.
     """
@@ -232,7 +232,7 @@ def share(
     def part(where: slice) -> Shares:
         at = MuscleState(state.length[where], state.leverage[where])
         upper = upper_arm if upper_arm is None else upper_arm[where]
-        return _share(region, at, coords[where], demand[where], upper, pad, power, strength)
+        return _share(region, at, coords[where], demand[where], upper, held, power, strength)
 
     parts = in_parts(part, len(demand))
     if len(parts) == 1:
@@ -241,11 +241,11 @@ def share(
 
 
 def _share(
-    region: Region, state: MuscleState, coords: Floats, demand: Floats, upper_arm: Floats | None, pad: bool, power: int,
+    region: Region, state: MuscleState, coords: Floats, demand: Floats, upper_arm: Floats | None, held: int, power: int,
     strength: float,
 ) -> Shares:  # fmt: skip
     demand = after_stops(region, coords, demand)
-    turned, reserve = rows_of(region, demand, upper_arm, pad)
+    turned, reserve = rows_of(region, demand, upper_arm, held)
     capacity = (region.capacity(state.length) * strength).T
     # From here on poses stand last: (axis, muscle, pose).
     leverage = state.leverage.T
@@ -270,7 +270,7 @@ def _share(
     return Shares(activation.T, force.T, demand - given, demand)
 
 
-def rows_of(region: Region, demand: Floats, upper_arm: Floats | None, pad: bool) -> tuple[Floats, Floats]:
+def rows_of(region: Region, demand: Floats, upper_arm: Floats | None, held: int) -> tuple[Floats, Floats]:
     """Directions of the balance's rows, (pose, row, axis), and how cheap each is to leave, N·m, (pose, row)."""
     scale = muscle_table().settings["sharing"]["reserve_nm"]
     count, axes = demand.shape
@@ -285,7 +285,7 @@ def rows_of(region: Region, demand: Floats, upper_arm: Floats | None, pad: bool)
         spare = unit(spare - (spare * load).sum(axis=1, keepdims=True) * load)
         axial = np.where(np.linalg.norm(axial, axis=1, keepdims=True) > 0.5, axial, spare)
         turned[:, 0, :3], turned[:, 1, :3], turned[:, 2, :3] = load, axial, np.cross(load, axial)
-        names = ("shoulder_on_pad",) * 3 if pad else ("shoulder_load", "shoulder_axial", "shoulder_perpendicular")
+        names = ("shoulder_on_pad",) * 3 if held else ("shoulder_load", "shoulder_axial", "shoulder_perpendicular")
         reserve[:, :3] = [scale[n] for n in names]
         reserve[:, 3] = scale["elbow"]
         turning = np.abs(demand[:, 4]) > scale["forearm_loaded_over_nm"]
@@ -296,8 +296,7 @@ def rows_of(region: Region, demand: Floats, upper_arm: Floats | None, pad: bool)
         reserve[:, 1] = scale["hip_flexion"]
         reserve[:, 2] = np.where(loaded[:, 2], scale["hip_off_axis_loaded"], scale["hip_rotation"])
         reserve[:, 3], reserve[:, 4] = scale["knee"], scale["ankle"]
-        if pad:
-            reserve[:, :3] = scale["shoulder_on_pad"]
+        reserve[:, :held] = scale["shoulder_on_pad"]
     else:
         reserve[:] = scale[region.name]
     return turned, reserve
@@ -335,12 +334,12 @@ def _take(demand: Floats, most: Floats, into_positive: bool) -> None:
         demand += np.minimum(np.maximum(-demand, 0.0), most)
 
 
-def doubtful(shares: Shares, coords: Floats, arm: bool, held: bool = False) -> Bools:
+def doubtful(shares: Shares, coords: Floats, arm: bool, held: int = 0) -> Bools:
     """Poses at which the shares are not to be believed, (pose,): much left to reserves, or the arm far behind the torso.
 
     Where a pad or seat holds the ball joint, what is left there is the pad's and says nothing.
     """
-    free = slice(3, None) if held else slice(None)
+    free = slice(held, None)
     size = np.maximum(np.linalg.norm(shares.demand[:, free], axis=1), 1.0)
     out = np.linalg.norm(shares.left[:, free], axis=1) > 0.25 * size
     if arm:

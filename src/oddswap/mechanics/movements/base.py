@@ -221,7 +221,7 @@ class Way:
         balance: What is solved at every pose, if anything.
         rest_cm: Height of what stays in place, cm.
         hand_cm: Height that the hands are held at, cm.
-        thigh_held: Whether a seat or pad carries the thigh, and with it the moment about the hip.
+        thigh: ``held`` where seat or pad carries the moment about the hip; ``rests`` where a seat carries only its weight.
         one_side: Whether one leg works while the other stands.
     """
 
@@ -231,7 +231,7 @@ class Way:
     balance: Balance | None = None
     rest_cm: float = 0.0
     hand_cm: float = 0.0
-    thigh_held: bool = False
+    thigh: Literal["free", "rests", "held"] = "free"
     one_side: bool = False
 
 

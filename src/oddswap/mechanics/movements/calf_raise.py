@@ -28,7 +28,7 @@ HOLDS: dict[float, Hold] = {0.0: "back", 1.0: "hang"}
 def way(values: Values) -> Way:
     """Standing on the balls of the feet, or seated with the load coming through the foot."""
     if values["knee_deg"] > 45:
-        return Way("foot", thigh_held=True)
+        return Way("foot", thigh="held")
     contact: Contact = "back" if values["hold"] == 0 else "hand"
     return Way(contact, "toes", "feet", Balance("weight", np.radians(-10), np.radians(30)), rest_cm=10)
 

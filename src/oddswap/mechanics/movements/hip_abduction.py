@@ -32,7 +32,7 @@ MOVEMENT = Movement(
     id="hip_abduction",
     name="Hip abduction",
     parameters=(Parameter("seated", "standing or seated", 0, 1, 1, {0.0: "standing", 1.0: "seated"}),),
-    targets=("glute_med",),
+    targets=("glute_med", "glute_max"),
     hinge="right hip",
     reading=lambda coords: np.degrees(coords["leg"][:, 1]),
     reading_words="thigh turned in {}°",
@@ -43,5 +43,5 @@ MOVEMENT = Movement(
     cautions=say(),
     family="legs",
     stances=("bench", "standing"),
-    way=lambda values: Way("thigh") if values["seated"] > 0.5 else Way("shank", one_side=True),
+    way=lambda values: Way("thigh", thigh="rests") if values["seated"] > 0.5 else Way("shank", one_side=True),
 )

@@ -43,5 +43,5 @@ MOVEMENT = Movement(
     cautions=say(),
     family="legs",
     stances=("bench", "standing"),
-    way=lambda values: Way("thigh") if values["seated"] > 0.5 else Way("shank", one_side=True),
+    way=lambda values: Way("thigh", thigh="rests") if values["seated"] > 0.5 else Way("shank", one_side=True),
 )

@@ -47,5 +47,5 @@ MOVEMENT = Movement(
     cautions=say("Hamstrings cramp when short: start light."),
     family="legs",
     stances=("chest_pad", "bench"),
-    way=always(Way("shank", thigh_held=True)),
+    way=always(Way("shank", thigh="held")),
 )

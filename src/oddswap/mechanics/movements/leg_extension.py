@@ -44,5 +44,5 @@ MOVEMENT = Movement(
     cautions=say("Mind the last degrees with sore knees."),
     family="legs",
     stances=("bench",),
-    way=always(Way("shank", thigh_held=True)),
+    way=always(Way("shank", thigh="held")),
 )
