@@ -5,12 +5,14 @@ Units stand in the field names. Kit items and settings are the core's own datacl
 
 from __future__ import annotations
 
+import datetime as dt
 from typing import TYPE_CHECKING, Annotated, Any, Literal, Union, cast
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
+from oddswap.mechanics.movements import movements
 from oddswap.mechanics.profile import SetUp
 from oddswap.mechanics.sources import KitItem, Room, Setting, kit_classes, setting_classes
 from oddswap.mechanics.stance import StanceKind
@@ -55,11 +57,33 @@ LINE: dict[str, Any] = {
 }
 
 
+Joint = Literal["neck", "shoulder", "elbow", "wrist", "lower back", "hip", "knee", "ankle"]
+Action = Literal["any", "overhead", "behind the body", "wide", "bent deep", "straightened", "turned", "gripping", "under load"]
+
+
 class SpanDoc(Document):
     """From here to there."""
 
     low: float
     high: float
+
+
+class SoreDoc(Document):
+    """Something that hurts, or that a physician or physiotherapist has ruled out. Odd Swap avoids it and judges nothing."""
+
+    joint: Joint
+    side: Literal["left", "right", "both"] = "both"
+    action: Action = "any"
+    """What of it hurts."""
+    note: str = Field(default="", max_length=200)
+    """In the client's words."""
+
+
+class WeightDoc(Document):
+    """One weighing."""
+
+    day: dt.date = Field(strict=False)
+    mass_kg: float = Field(ge=30, le=250)
 
 
 class ClientDoc(Document):
@@ -80,6 +104,19 @@ class ClientDoc(Document):
     """The client's own segment lengths, cm, joint centre to joint centre; they override the table."""
     ranges_deg: dict[str, SpanDoc] = {}
     """The client's own ends of joint ranges, degrees; they narrow the norms."""
+    sore: list[SoreDoc] = Field(default=[], max_length=20)
+    """What hurts, and in what position."""
+    weaker_side: Literal["left", "right", "even"] = "even"
+    """Which side sets the load and goes first."""
+    experience: Literal["new", "trained", "advanced"] = "trained"
+    knows: list[str] = Field(default=[], max_length=100)
+    """Movements the client can already do, by id."""
+    weights: list[WeightDoc] = Field(default=[], max_length=2000)
+    """Weighings, in any order."""
+    mass_unit: Literal["kg", "lb"] = "kg"
+    """Unit that masses are shown in."""
+    length_unit: Literal["cm", "in"] = "cm"
+    """Unit that lengths are shown in."""
 
     def body(self) -> Body:
         """The client in the core's terms.
@@ -87,6 +124,9 @@ class ClientDoc(Document):
         Raises:
             DomainError: For a size outside the body tables.
         """
+        for i, known in enumerate(self.knows):
+            if known not in movements():
+                raise DomainError(f"knows.{i}", known, "a movement of the library", "Pick one of its movements")
         measured = {k: v / 100 for k, v in self.measured_cm.items()}
         return Body(
             self.stature_cm / 100, self.mass_kg, self.sex, measured, {k: (r.low, r.high) for k, r in self.ranges_deg.items()}
@@ -198,6 +238,19 @@ class RoomDoc(Document):
         return Room(self.length_cm / 100, self.width_cm / 100, self.ceiling_cm / 100)
 
 
+class BusyDoc(Document):
+    """When an item is mostly taken by others."""
+
+    item: str
+    """Id of the kit item."""
+    days: list[Literal["mon", "tue", "wed", "thu", "fri", "sat", "sun"]] = Field(default=[], max_length=7)
+    """Weekdays; every day when empty."""
+    start: str = Field(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")
+    """From this time of day, 24 hours."""
+    end: str = Field(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")
+    """Until this time of day."""
+
+
 class PlaceDoc(Document):
     """Somewhere a client trains, with its kit."""
 
@@ -214,6 +267,8 @@ class PlaceDoc(Document):
     room: RoomDoc
     kit: list[AnyItem] = Field(max_length=400)
     """What is there."""
+    busy: list[BusyDoc] = Field(default=[], max_length=200)
+    """What is crowded, and when."""
 
     def place(self) -> Place:
         """The place in the core's terms, checked.
@@ -223,6 +278,12 @@ class PlaceDoc(Document):
         """
         place = Place(self.name, self.room.room(), self.kit)
         place.verify()
+        ids = [item.id for item in self.kit]
+        for i, busy in enumerate(self.busy):
+            if busy.item not in ids:
+                raise DomainError(f"busy.{i}.item", busy.item, "an item of this place's kit", "Pick one of its items")
+            if busy.end <= busy.start:
+                raise DomainError(f"busy.{i}.end", busy.end, f"later than the start, {busy.start}", "Split it at midnight")
         return place
 
 

@@ -9,6 +9,9 @@ from dataclasses import dataclass
 from oddswap.formats.documents import ClientDoc, LineDoc, PlaceDoc, ProgramDoc
 from oddswap.store.models import Client, ClientPlace, Coach, Line, Place, Program, TakenSwap, database, now
 
+COLUMNS = ("name", "stature_cm", "mass_kg", "sex")
+"""What of a client has columns of its own."""
+
 
 class MissingError(LookupError):
     """There is no such record."""
@@ -95,12 +98,12 @@ def add_program(client: int, document: ProgramDoc) -> int:
 
 
 def _client_columns(document: ClientDoc) -> dict[str, object]:
-    details = document.model_dump_json(include={"measured_cm", "ranges_deg"})
-    return document.model_dump(include={"name", "stature_cm", "mass_kg", "sex"}) | {"details": details}
+    details = document.model_dump_json(exclude={"format", *COLUMNS})
+    return document.model_dump(include=set(COLUMNS)) | {"details": details}
 
 
 def _client_doc(row: Client) -> ClientDoc:
-    columns = {k: getattr(row, k) for k in ("name", "stature_cm", "mass_kg", "sex")}
+    columns = {k: getattr(row, k) for k in COLUMNS}
     return ClientDoc.model_validate_json(json.dumps(columns | json.loads(row.details or "{}")))
 
 

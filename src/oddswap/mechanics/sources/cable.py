@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Annotated, Any, Literal
 
 import numpy as np
-from annotated_types import Ge, Gt, Le
+from annotated_types import Ge, Gt, Le, Len
 
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import unit
@@ -150,6 +150,10 @@ class CableColumn:
     friction: Annotated[Real, Ge(0), Le(0.5)] = field(
         default=0.0, metadata={"description": "Part of the tension that friction adds on the way up"}
     )
+    addons_kg: Annotated[list[Annotated[Real, Gt(0), Le(20)]], Len(0, 6)] = field(
+        default_factory=list, metadata={"description": "Small weights that can be put on the stack besides, kg each"}
+    )
+    swivels: bool = field(default=True, metadata={"description": "Whether the pulley turns toward a pull from the side"})
     kind: Literal["cable_column"] = "cable_column"
     __pydantic_config__ = EDGE
 
@@ -175,8 +179,11 @@ class CableColumn:
         return np.linspace(self.lowest_cm, self.highest_cm, self.holes) / 100
 
     def amounts(self) -> Floats:
-        """The pins, kg."""
-        return np.arange(self.least_kg, self.most_kg + 1e-9, self.step_kg)
+        """The pins with all sums of add-ons, kg."""
+        pins, added = np.arange(self.least_kg, self.most_kg + 1e-9, self.step_kg), np.zeros(1)
+        for small in self.addons_kg:
+            added = np.concatenate([added, added + small])
+        return np.unique(np.round(pins[:, None] + added, 3))
 
     def cable(self, pulley: Floats, ends: str = "hand") -> Cable:
         """The law with this column's figures."""
@@ -190,6 +197,10 @@ class CableColumn:
         reach = np.arange(0.3, min(room, 2.4) + 1e-9, COARSE)
         hole, distance, bearing = (a.ravel() for a in np.meshgrid(holes, reach, np.arange(0, 360, 45), indexing="ij"))
         turned = np.radians(bearing)
+        if not self.swivels:
+            # A fixed pulley takes the cable from straight before it: the client faces it or turns away.
+            straight = bearing % 180 == 0
+            hole, distance, turned = hole[straight], distance[straight], turned[straight]
         yield self.batch("one", hole, distance * np.cos(turned), -distance * np.sin(turned))
         if self.columns == 2 and self.spacing_cm / 100 + 0.3 <= max(scene.room.width, scene.room.length):
             ahead = np.arange(-1.2, 1.2 + 1e-9, COARSE)
@@ -229,7 +240,7 @@ class CableColumn:
             if use == "one":
                 distance, bearing = np.hypot(forward[i], right[i]), np.arctan2(-right[i], forward[i])
                 steps = distance + np.arange(-3, 4) * FINE
-                turns = bearing + np.radians([-30, -15, 0, 15, 30])
+                turns = bearing + np.radians([-30, -15, 0, 15, 30] if self.swivels else [0])
                 h, d, b = (a.ravel() for a in np.meshgrid(near, steps[steps > 0.25], turns, indexing="ij"))
                 return self.batch(use, h, d * np.cos(b), -d * np.sin(b), False, attachment)
             h, f = (a.ravel() for a in np.meshgrid(near, forward[i] + np.arange(-3, 4) * FINE, indexing="ij"))
@@ -269,8 +280,9 @@ class CablePull(InKilograms):
         except DomainError as error:
             raise error.at("column") from None
         self.column.height(self.hole)
-        if not self.column.least_kg <= self.stack_kg <= self.column.most_kg:
-            limit = f"{self.column.name} goes from {self.column.least_kg:g} to {self.column.most_kg:g} kg"
+        most = self.column.most_kg + sum(self.column.addons_kg)
+        if not self.column.least_kg <= self.stack_kg <= most:
+            limit = f"{self.column.name} goes from {self.column.least_kg:g} to {most:g} kg"
             raise DomainError("stack_kg", self.stack_kg, limit, "Pick a pin in this range")
         if self.use in ("pair", "crossed") and self.column.columns < 2:
             raise DomainError("use", self.use, f"{self.column.name} is a single column", 'Use "one"')

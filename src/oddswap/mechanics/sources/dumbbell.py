@@ -138,6 +138,8 @@ class Dumbbells:
     name: Name
     masses_kg: Annotated[list[Mass], MinLen(1), Len(1, 200)] = field(metadata={"description": "Masses that exist, kg each"})
     pairs: bool = field(default=True, metadata={"description": "Whether there are two of each"})
+    adjustable: bool = field(default=False, metadata={"description": "One handle, or two, that are loaded to these masses"})
+    uneven: bool = field(default=False, metadata={"description": "Whether the two ends may be loaded unevenly"})
     kind: Literal["dumbbells"] = "dumbbells"
     __pydantic_config__ = EDGE
 
