@@ -1,4 +1,4 @@
-"""Made-up demo data: one coach, three clients of different sizes, three places. Any likeness is by chance."""
+"""Made-up demo data: one coach, three clients of different sizes, five places. Any likeness is by chance."""
 
 from __future__ import annotations
 
@@ -9,8 +9,8 @@ from oddswap.store.models import Coach, database
 from oddswap.store.records import add_client, add_coach, add_place, add_program
 
 COACH = "Wren Adair"
-PLACES = ("harbour-hall", "quay-hotel", "spare-room")
-CLIENTS = {"ilka": PLACES, "tobi": PLACES[:2], "sunniva": PLACES}
+PLACES = ("harbour-hall", "quay-hotel", "spare-room", "tallow-garage", "pier-club")
+CLIENTS = {"ilka": PLACES[:3], "tobi": PLACES[:2], "sunniva": PLACES[:3]}
 """Clients, and where each trains."""
 
 
