@@ -66,8 +66,8 @@ def bench_clearance(motion: Motion, far_end: Floats) -> Floats:
 def standing_hold(motion: Motion, force: Floats, both_arms: bool) -> Floats:
     """How much of a standing client's hold against tipping a pull leaves, N·m, negative where it would topple them.
 
-    The level part of the pull times its height must stay under body weight times half the base that staggered feet and a
-    leaning trunk give (``[balance]`` in the body data). With both arms, sideways pulls cancel.
+    The level part of the pull times its height above the floor must stay under body weight times half the base that staggered
+    feet and a leaning trunk give (``[balance]`` in the body data). With both arms, sideways pulls cancel.
 
     Args:
         motion: The movement; anything but standing holds.
@@ -81,4 +81,5 @@ def standing_hold(motion: Motion, force: Floats, both_arms: bool) -> Floats:
         return np.full(force.shape[:-2], np.inf)
     level = 2 * np.abs(force[..., 0]) if both_arms else np.hypot(force[..., 0], force[..., 1])
     base = tables()["balance"]["half_base"] * motion.body.stature
-    return np.asarray((motion.body.mass * GRAVITY * base - level * motion.arm.grip[:, 2]).min(axis=-1))
+    height = motion.point(motion.way.contact)[:, 2]
+    return np.asarray((motion.body.mass * GRAVITY * base - level * height).min(axis=-1))

@@ -425,6 +425,40 @@ def key_of(set_up: SetUp) -> str:
     return f"{set_up.movement}:{values}:{set_up.stance}-{set_up.recline_deg:g}:{item_of(set_up)}:{how}"
 
 
+def reassessed(line: Line, place: Place, body: Body, by: Lens, set_up: SetUp) -> float:
+    """Match of a set-up that was found before, with its kit as it is now; 0 where it cannot be any more.
+
+    Args:
+        line: What is prescribed.
+        place: Where, with its kit of today.
+        body: Who does it.
+        by: The lens.
+        set_up: What was found; its load source is looked up by its item's id.
+    """
+    aim = aim_at(line, body)
+    source = set_up.sources[0] if set_up.sources else None
+    field = next((f for f in ("column", "band", "machine", "bar", "lever") if hasattr(source, f)), None)
+    if source is None or field is None:
+        return 0.0
+    item = next((k for k in place.kit if k.id == getattr(source, field).id), None)
+    if item is None:
+        return 0.0
+    variant = set_up.variant()
+
+    def make(sources: Sequence[object]) -> SetUp:
+        return replace(set_up, sources=tuple(sources))  # type: ignore[arg-type]
+
+    try:
+        family = Family.of(variant, False, make, body, aim.group)
+    except DomainError:
+        return 0.0
+    setting = replace(source, **{field: item})  # type: ignore[type-var]
+    batch = setting.offered_by(item)
+    batches = [batch] if batch is not None else list(item.placements(scene_of(family, place)))
+    scored = [score(b, family, item.amounts(), aim, by, {}) for b in batches]
+    return max((float(s.match.max()) for s in scored if s is not None), default=0.0)
+
+
 def movement_name(swap: Swap) -> str:
     """Title of a swap, for example ``Incline curl, rest 45°``."""
     return movement(swap.set_up.movement).title(swap.variant)

@@ -18,6 +18,7 @@ from oddswap.mechanics.sources.base import (
     USUAL,
     Attachment,
     Check,
+    Day,
     Name,
     Placements,
     Real,
@@ -143,6 +144,8 @@ class Band:
         default=None, metadata={"description": "Of an unmeasured band: its pull is then estimated from rubber elasticity"}
     )
     count: Annotated[Whole, Ge(1), Le(10)] = field(default=1, metadata={"description": "How many of this band there are"})
+    measured_on: Day = field(default="", metadata={"description": "Day it was measured; empty where figures are printed"})
+    spread_pct: Annotated[Real, Ge(0), Le(100)] = field(default=0.0, metadata={"description": "Scatter of that measurement, %"})
     kind: Literal["band"] = "band"
     __pydantic_config__ = EDGE
 
@@ -192,7 +195,7 @@ class Band:
         heights = sorted({h for item in scene.kit if item.kind == "anchor" for h in item.heights_cm})
         if heights:
             room = max(scene.room.length, scene.room.width) - 0.6
-            reach = np.arange(0.3, min(room, 3.0) + 1e-9, COARSE)
+            reach = np.arange(0.3, min(room, 3.0) + 1e-9, 2 * COARSE if scene.coarse else COARSE)
             height, distance, bearing = (
                 a.ravel() for a in np.meshgrid(np.array(heights) / 100, reach, np.radians(np.arange(0, 360, 45)), indexing="ij")
             )

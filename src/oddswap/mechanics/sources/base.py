@@ -36,6 +36,8 @@ class Strictly:
 Real = Annotated[float, Strictly()]
 Whole = Annotated[int, Strictly()]
 
+Day = Annotated[str, MaxLen(10)]
+"""A date as year-month-day, or empty."""
 Name = Annotated[str, MinLen(1), MaxLen(80), Predicate(str.strip)]
 
 
@@ -218,6 +220,8 @@ class Scene:
     contact: Contact = "hand"
     hinge: Floats = field(default_factory=lambda: np.zeros(3))
     hinge_axis: Floats = field(default_factory=lambda: np.array([0.0, 1.0, 0.0]))
+    coarse: bool = False
+    """Whether a few placements spread wide will do."""
 
 
 @dataclass(frozen=True)

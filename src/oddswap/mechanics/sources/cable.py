@@ -17,6 +17,7 @@ from oddswap.mechanics.sources.base import (
     USUAL,
     Attachment,
     Check,
+    Day,
     InKilograms,
     Name,
     Placements,
@@ -154,6 +155,8 @@ class CableColumn:
         default_factory=list, metadata={"description": "Small weights that can be put on the stack besides, kg each"}
     )
     swivels: bool = field(default=True, metadata={"description": "Whether the pulley turns toward a pull from the side"})
+    measured_on: Day = field(default="", metadata={"description": "Day it was measured; empty where figures are printed"})
+    spread_pct: Annotated[Real, Ge(0), Le(100)] = field(default=0.0, metadata={"description": "Scatter of that measurement, %"})
     kind: Literal["cable_column"] = "cable_column"
     __pydantic_config__ = EDGE
 
@@ -193,8 +196,8 @@ class CableColumn:
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One arm at a column from all sides; with a pair, both arms, each to its own or to the other column."""
         room = max(scene.room.length, scene.room.width) - ELBOW_ROOM
-        holes = np.unique(np.round(np.linspace(1, self.holes, min(self.holes, 8))).astype(int))
-        reach = np.arange(0.3, min(room, 2.4) + 1e-9, COARSE)
+        holes = np.unique(np.round(np.linspace(1, self.holes, min(self.holes, 5 if scene.coarse else 8))).astype(int))
+        reach = np.arange(0.3, min(room, 2.4) + 1e-9, 2 * COARSE if scene.coarse else COARSE)
         hole, distance, bearing = (a.ravel() for a in np.meshgrid(holes, reach, np.arange(0, 360, 45), indexing="ij"))
         turned = np.radians(bearing)
         if not self.swivels:

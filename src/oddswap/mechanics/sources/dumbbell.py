@@ -59,7 +59,7 @@ class Weight(NoLine):
         """Two bells meet at the body's middle and go no farther; one alone may."""
         if not self.both:
             return []
-        room = np.array([BELL_OVERLAP - grip[..., 1].max()])
+        room = np.atleast_1d(BELL_OVERLAP - grip[..., 1].max(axis=-1))
         return [Check("hands", room, "bells in both hands cannot pass each other", "Close less far, or work one arm at a time")]
 
 

@@ -35,6 +35,10 @@ from oddswap.mechanics.types import Floats
 AXIS = np.array([0.0, 1.0, 0.0])
 
 
+SLIDES = 0.35
+"""How far a hand may slide along a lever during a repetition, m (own estimate)."""
+
+
 @dataclass(frozen=True)
 class Swing(NoLine):
     """Force on the handle per kg on the horn.
@@ -81,8 +85,18 @@ class Swing(NoLine):
 
     def checks(self, grip: Floats) -> list[Check]:
         """The hand must stay a hand's breadth away from the pivot."""
-        size = self._arm(grip)[1][..., 0].min(axis=-1)
-        return [Check("pivot_forward_cm", size - 0.15, "the hand stays at least 15 cm from the pivot", "Stand farther off")]
+        size = self._arm(grip)[1][..., 0]
+        slides = SLIDES - np.ptp(size, axis=-1)
+        limit = f"the hand slides at most {SLIDES * 100:.0f} cm along the lever"
+        return [
+            Check(
+                "pivot_forward_cm",
+                size.min(axis=-1) - 0.15,
+                "the hand stays at least 15 cm from the pivot",
+                "Stand farther off",
+            ),
+            Check("pivot_forward_cm", slides, limit, "Stand so that the hand goes round the pivot"),
+        ]
 
 
 @dataclass(frozen=True)

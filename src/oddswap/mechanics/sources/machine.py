@@ -17,6 +17,7 @@ from oddswap.mechanics.sources.base import (
     EDGE,
     USUAL,
     Attachment,
+    Day,
     InKilograms,
     Name,
     NoLine,
@@ -125,6 +126,8 @@ class Machine:
         default=90.0, metadata={"description": "Back rest to the floor, degrees"}
     )
     one_side: bool = field(default=False, metadata={"description": "Whether each side works alone"})
+    measured_on: Day = field(default="", metadata={"description": "Day it was measured; empty where figures are printed"})
+    spread_pct: Annotated[Real, Ge(0), Le(100)] = field(default=0.0, metadata={"description": "Scatter of that measurement, %"})
     kind: Literal["machine"] = "machine"
     __pydantic_config__ = EDGE
 

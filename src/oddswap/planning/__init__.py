@@ -1,0 +1,1 @@
+"""What follows from records over time: trends, and later schedules and weeks."""
