@@ -2,21 +2,15 @@
 
 from __future__ import annotations
 
-import datetime as dt
 from collections.abc import Callable
-from dataclasses import replace
 from functools import lru_cache
-from typing import Any, TypeVar
+from typing import TypeVar
 
-import numpy as np
-
-from oddswap.devices.runs import fit_band, fit_cam, fit_column, fit_range
 from oddswap.errors import DomainError
-from oddswap.formats.documents import ClientDoc, LineDoc, MeasurementDoc, PlaceDoc, ProgramDoc, check_program
-from oddswap.formats.reports import FitDoc, PurchaseDoc, ReachDoc, fit_doc
+from oddswap.formats.documents import ClientDoc, LineDoc, PlaceDoc, ProgramDoc, check_program
+from oddswap.formats.reports import PurchaseDoc, ReachDoc
 from oddswap.formats.results import ExampleDoc, MatchDoc, SwapDoc, SwapsDoc, match_doc
 from oddswap.mechanics.movements import movement
-from oddswap.mechanics.sources.band import PullPoint
 from oddswap.swaps.library import example, variants_of
 from oddswap.swaps.match import lens
 from oddswap.swaps.reach import Cell, purchases, reach, settings
@@ -82,57 +76,6 @@ def _cells(client: str, place: str) -> list[Cell]:
 def _purchases(client: str, place: str) -> tuple[PurchaseDoc, ...]:
     body, room = ClientDoc.model_validate_json(client).body(), PlaceDoc.model_validate_json(place).place()
     return tuple(PurchaseDoc.of(p) for p in purchases(body, room, _cells(client, place)))
-
-
-def fitted(measurement: MeasurementDoc, item: Any, stack_kg: float, arm_cm: float) -> FitDoc:
-    """The result of a guided run, and the kit item with it.
-
-    Args:
-        measurement: The readings.
-        item: The kit item that was measured, or None.
-        stack_kg: Pin during a cam run, kg.
-        arm_cm: Handle to axis during a cam run, cm.
-
-    Raises:
-        DomainError: For too few readings, or an item that is not of the kind.
-    """
-    rows = measurement.readings
-    at, value = [r.at for r in rows], [r.value for r in rows]
-    zero = np.array([r.zero for r in rows])
-    kinds = {"band": "band", "column": "cable_column", "cam": "machine"}
-    if item is not None and item.kind != kinds.get(measurement.what):
-        raise DomainError("item", item.id, f"a {kinds.get(measurement.what, 'joint')}", "Pick another item or another run")
-    day = (measurement.day or dt.date.today()).isoformat()
-    if measurement.what == "band":
-        band = fit_band(np.array(at) / 100, value, zero)
-        made = item and replace(
-            item,
-            points=[PullPoint(round(x * 100, 1), round(float(y), 1)) for x, y in zip(band.lengths, band.forces, strict=True)],
-            most_cm=round(float(band.lengths[-1]) * 100, 1), section=None, measured_on=day, spread_pct=round(100 * band.spread, 2),
-        )  # fmt: skip
-        changed = [f"slack at {band.slack * 100:.0f} cm", f"{band.forces[-1]:.0f} N at {band.lengths[-1] * 100:.0f} cm"]
-        return fit_doc(band, at, made, changed)
-    if measurement.what == "column":
-        if any(r.down is None for r in rows):
-            missing = next(i for i, r in enumerate(rows) if r.down is None)
-            raise DomainError(f"readings.{missing}.down", None, "a force while the stack sinks too", "Read it on the way down")
-        column = fit_column(at, value, np.array([r.down for r in rows]), zero)
-        figures = {"ratio": round(column.ratio, 4), "friction": round(column.friction, 3)}
-        made = item and replace(item, **figures, measured_on=day, spread_pct=round(100 * column.spread, 2))
-        was = f" (was {item.ratio:g})" if item is not None else ""
-        return fit_doc(column, at, made, [f"ratio {column.ratio:.3f}{was}", f"friction {column.friction:.1%}"])
-    if measurement.what == "cam":
-        cam = fit_cam(at, np.array(value) - zero, stack_kg, arm_cm / 100)
-        shape = [round(float(s), 3) for s in cam.shape]
-        made = item and replace(
-            item, cam="measured", measured=shape, radius_cm=round(cam.radius * 100, 1), measured_on=day,
-            spread_pct=round(100 * cam.spread, 2),
-        )  # fmt: skip
-        return fit_doc(
-            cam, at, made, [f"mean radius {cam.radius * 100:.1f} cm", f"from {shape[0]:.2f} to {shape[-1]:.2f} of it"]
-        )
-    joint = fit_range(at, value)
-    return fit_doc(joint, at, None, [f"from {joint.low:.0f}° to {joint.high:.0f}° over {joint.repetitions} repetitions"])
 
 
 STALE = 5.0

@@ -1,4 +1,7 @@
 import { createRouter } from 'sv-router';
+import Client from './views/client/Client.svelte';
+import Measure from './views/measure/Measure.svelte';
+import Place from './views/place/Place.svelte';
 import Library from './views/library/Library.svelte';
 import Match from './views/match/Match.svelte';
 import Roster from './views/roster/Roster.svelte';
@@ -6,6 +9,11 @@ import Roster from './views/roster/Roster.svelte';
 export const { p, navigate, isActive, route } = createRouter({
   '/': Roster,
   '/clients/:client': Roster,
+  '/people/:client': Client,
+  '/places': Place,
+  '/places/:place': Place,
+  '/measuring': Measure,
+  '/measuring/:place/:item': Measure,
   '/movements': Library,
   '/movements/:movement': Library,
   '/lines/:line/at/:place': Match,

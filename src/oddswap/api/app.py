@@ -13,12 +13,14 @@ from pydantic import BaseModel, ConfigDict
 from starlette.exceptions import HTTPException
 
 from oddswap import __version__
+from oddswap.api import kit
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import ClientView, LineView, RosterView, StoredPlace, TakeRequest, client_view, line_view
 from oddswap.errors import DomainError
 from oddswap.formats.documents import ClientDoc, ClientSetUpDoc, PlaceDoc, ProgramDoc, schema
 from oddswap.formats.problems import Fault, Problem, domain_fault, reading_faults
 from oddswap.formats.results import ExampleDoc, MatchDoc, MovementDoc, ProfileDoc, SwapDoc, SwapsDoc
+from oddswap.formats.tables import TableError
 from oddswap.mapping import match_line, match_program, movement_example, under
 from oddswap.mechanics.movements import FAMILIES, movements
 from oddswap.mechanics.profile import profile
@@ -188,11 +190,17 @@ def create_app(web: Path = WEB) -> FastAPI:
         openapi_url="/api/openapi.json",
     )
     app.include_router(router)
+    app.include_router(kit.router, responses=PROBLEMS)
 
     @app.exception_handler(DomainError)
     def cannot_be(request: Request, error: DomainError) -> JSONResponse:
         fault = domain_fault(error)
         return problem(422, "A value cannot be", f"{fault.field}: {fault.limit}", [fault])
+
+    @app.exception_handler(TableError)
+    def no_table(request: Request, error: TableError) -> JSONResponse:
+        detail, faults = kit.faults_problem(error)
+        return problem(422, "The file cannot be taken over", detail, faults)
 
     @app.exception_handler(RequestValidationError)
     def cannot_be_read(request: Request, error: RequestValidationError) -> JSONResponse:

@@ -20,6 +20,8 @@ SMALL = 0.03
 OUTLIER = 3.5
 """Robust deviations from which on a reading is an outlier (Iglewicz and Hoaglin 1993)."""
 FIRST_STRETCH = 1.02
+SURE = 6e-3
+"""Relative scatter under which no reading is called an outlier for being a little off (own estimate)."""
 
 
 @dataclass(frozen=True)
@@ -110,12 +112,12 @@ def fit_band(lengths: Any, forces: Any, zeros: Any = 0.0) -> BandFit:
         # Readings at one length are held against each other, so that a curve that bends otherwise makes no outlier.
         deviation = 1.4826 * float(np.median(np.abs(own)))
         good = np.ones(len(at), bool)
-        good[order] = np.abs(own) <= 2 * OUTLIER * max(deviation, 2e-3)
+        good[order] = np.abs(own) <= 2 * OUTLIER * max(deviation, SURE)
     else:
         good = np.ones(len(at), bool)
         slack, factors = _rubber(at, pull, weights)
         scaled = (pull - _pull(at, slack, factors)) * weights
-        good = np.abs(scaled) <= 2 * OUTLIER * max(1.4826 * float(np.median(np.abs(scaled))), 2e-3)
+        good = np.abs(scaled) <= 2 * OUTLIER * max(1.4826 * float(np.median(np.abs(scaled))), SURE)
     slack, factors = _rubber(at[good], pull[good], weights[good])
     residuals = pull - _pull(at, slack, factors)
     scaled = residuals * weights
@@ -269,7 +271,8 @@ def fit_range(times: Any, angles: Any) -> RangeFit:
 def repeat_advice(fit: Fit, unit: str, reading_names: Sequence[str] = ()) -> str:
     """What to do next, in words."""
     odd = [reading_names[i] if i < len(reading_names) else str(i + 1) for i in map(int, np.flatnonzero(fit.outliers))]
-    left = f" Left out as outliers: {', '.join(odd[:6])}." if odd else ""
+    named = ", ".join(odd) if len(odd) <= 5 else f"{len(odd)} readings"
+    left = f" Left out as outliers: {named}." if odd else ""
     if fit.good_enough:
         return f"Readings scatter by {fit.spread:.1%}: good enough.{left}"
     return f"Readings scatter by {fit.spread:.1%}, over {SMALL:.0%}: measure once more, slowly, and hold still.{left}"

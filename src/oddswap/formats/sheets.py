@@ -123,6 +123,25 @@ def _item(row: Row, item: dict[str, Any], faults: Faults) -> Any:
     return made
 
 
+def item_of_cells(cells: Mapping[str, str]) -> Any:
+    """One kit item from its cells.
+
+    Raises:
+        TableError: With every cell that cannot be, its fault's field the column.
+    """
+    faults, classes = Faults(), kit_classes()
+    row = Row(1, {k: v.strip() for k, v in cells.items() if v.strip()})
+    kind = row.cells.get("kind", "")
+    if kind not in classes:
+        faults.add(1, "kind", kind, f"one of {', '.join(classes)}", "Pick a kind")
+    else:
+        given: dict[str, Any] = {name: [] for name in tables.open_lists(classes[kind])}
+        made = _item(row, given | _read(row, tables.columns_of(classes[kind]), faults), faults)
+    if faults.rows:
+        raise TableError([f.model_copy(update={"field": f.field.removeprefix("line 1, ")}) for f in faults.rows])
+    return made
+
+
 def _checked(kind: Any, document: dict[str, Any], lines: Mapping[str, list[int]], faults: Faults) -> Any:
     """The whole document, its faults named by the lines that its parts came from."""
     try:

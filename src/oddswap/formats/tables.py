@@ -264,3 +264,26 @@ def open_lists(kind: Any) -> list[str]:
     hints = get_type_hints(kind)
     needed = [f.name for f in fields(kind) if f.default is MISSING and f.default_factory is MISSING]
     return [name for name in needed if get_origin(hints[name]) is list]
+
+
+@dataclass(frozen=True)
+class NamedField:
+    """A dataclass's field as people see it."""
+
+    name: str
+    label: str
+    needed: bool
+    usual: Any
+
+
+def named_fields(kind: Any) -> list[NamedField]:
+    """All fields but the kind, with what their metadata calls them."""
+    out = []
+    for f in fields(kind):
+        if f.name == "kind":
+            continue
+        needed = f.default is MISSING and f.default_factory is MISSING
+        usual = None if needed else f.default_factory() if f.default_factory is not MISSING else f.default
+        label = f.metadata.get("description") or {"id": "Short id, one of a kind here", "name": "Name"}.get(f.name, f.name)
+        out.append(NamedField(f.name, label, needed and f.name not in open_lists(kind), usual))
+    return out

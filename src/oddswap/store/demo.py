@@ -12,6 +12,20 @@ COACH = "Wren Adair"
 PLACES = ("harbour-hall", "quay-hotel", "spare-room", "tallow-garage", "pier-club")
 CLIENTS = {"ilka": PLACES[:3], "tobi": PLACES[:2], "sunniva": PLACES[:3]}
 """Clients, and where each trains."""
+READY = {
+    "Large gym": "pier-club",
+    "Small gym": "harbour-hall",
+    "Hotel room": "quay-hotel",
+    "Garage with a bar and a pulley": "tallow-garage",
+    "Bands, bells and a door": "spare-room",
+}
+"""Typical rooms to start from, and the made-up place each is taken from."""
+
+
+def ready_kits() -> list[PlaceDoc]:
+    """Generic kits of typical rooms."""
+    held = {name: PlaceDoc.model_validate_json(document(f"place-{place}")) for name, place in READY.items()}
+    return [doc.model_copy(update={"name": name, "busy": []}) for name, doc in held.items()]
 
 
 def document(name: str) -> bytes:

@@ -73,6 +73,12 @@ def add_coach(name: str) -> int:
     return int(Coach.create(name=name).id)
 
 
+def the_coach() -> int:
+    """The coach of this file; made at the first need."""
+    row = Coach.select().order_by(Coach.id).first()
+    return int(row.id) if row is not None else add_coach("Coach")
+
+
 def add_client(coach: int, document: ClientDoc, places: Sequence[int]) -> int:
     """A new client who trains at ``places``; returns the number."""
     row = Client.create(coach=coach, **_client_columns(document))
@@ -154,6 +160,47 @@ def place(number: int) -> PlaceRecord:
     if row is None:
         raise MissingError("place", number)
     return PlaceRecord(row.id, PlaceDoc.model_validate_json(row.document))
+
+
+def places() -> list[PlaceRecord]:
+    """All places, in the order they were added."""
+    return [PlaceRecord(p.id, PlaceDoc.model_validate_json(p.document)) for p in Place.select().order_by(Place.id)]
+
+
+def remove_place(number: int) -> None:
+    """Remove a place and what was taken there.
+
+    Raises:
+        MissingError: If there is none.
+    """
+    if not Place.delete().where(Place.id == number).execute():
+        raise MissingError("place", number)
+
+
+def set_places(number: int, at: Sequence[int]) -> None:
+    """Where a client trains, in order.
+
+    Raises:
+        MissingError: If client or a place does not exist.
+    """
+    client(number)
+    for one in at:
+        place(one)
+    with database.atomic():
+        ClientPlace.delete().where(ClientPlace.client == number).execute()
+        for position, one in enumerate(dict.fromkeys(at)):
+            ClientPlace.create(client=number, place=one, position=position)
+
+
+def taken_at(place_number: int) -> list[tuple[TakenRecord, LineRecord, ClientDoc]]:
+    """The swaps in force at a place, each with its line and client."""
+    lines = [r.line_id for r in TakenSwap.select(TakenSwap.line).where(TakenSwap.place == place_number).distinct()]
+    out = []
+    for record in taken(lines):
+        if record.place == place_number:
+            held = line(record.line)
+            out.append((record, held, client(held.client).document))
+    return out
 
 
 def save_place(number: int, document: PlaceDoc) -> None:

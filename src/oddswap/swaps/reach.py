@@ -140,10 +140,11 @@ class Cell:
 class Options:
     """Placements of one batch that may be best for some muscle and zone of one way; all (option,).
 
-    ``batch`` is None where the body is the load.
+    ``batch`` is None where the body is the load; ``existing`` are the amounts there are.
     """
 
     batch: Placements | None
+    existing: Floats
     handicap: float
     row: Ints
     amount: Floats
@@ -218,20 +219,20 @@ def zone_means(motion: Motion, group: Group) -> Floats:
     return np.stack(rows)
 
 
-def judged_amounts(own: Floats, unit: Floats, amounts: tuple[float, float]) -> tuple[Floats, Floats]:
+def judged_amounts(own: Floats, unit: Floats, existing: Floats) -> tuple[Floats, Floats]:
     """Amounts that ask for the needed effort at the hardest pose, within what exists, and the effort there.
 
     Args:
         own: (..., pose).
         unit: Effort per unit of amount, (placement..., pose).
-        amounts: Least and greatest that exist.
+        existing: What there is, ascending, (amount,).
 
     Returns:
         Amounts (placement...) and efforts, not below zero, (placement..., pose).
     """
     need = settings()["need"]
     room = np.where(unit > 1e-9, (need - own) / np.maximum(unit, 1e-9), np.inf).min(axis=-1)
-    amount = np.clip(room, *amounts)
+    amount = np.clip(room, existing[0], existing[-1])
     return amount, np.maximum(own + amount[..., None] * unit, 0.0)
 
 
@@ -257,22 +258,21 @@ def reach(body: Body, place: Place, ways: Sequence[Way] | None = None) -> list[C
     pending: list[tuple[Way, Options]] = []
     stacks = _alike(ways)
     for item in distinct(place.kit):
-        amounts = item.amounts()
-        span = float(amounts.min()), float(amounts.max())
+        existing = item.amounts()
         if item.kind in STACKED:
             for stack in stacks:
-                pending += stacked_options(item, stack, place, span)
+                pending += stacked_options(item, stack, place, existing)
         for way in ways:
             # Where arms only hold, or supports give something back, a force has to be followed through the whole body.
             groups = [g for g in way.demands if item.kind not in STACKED or not _direct(way, g)]
             if groups and fits(item, way):
-                pending += followed_options(item, way, place, span, groups)
+                pending += followed_options(item, way, place, existing, groups)
     for way in ways:
         if way.motion.way.support != "seat":
             for g, d in way.demands.items():
                 even, load = zone_scores(np.maximum(d.own, 0.0), d.zones)
                 three, none = np.arange(3), np.zeros(3)
-                pending.append((way, Options(None, 1.0, three * 0, none, [g] * 3, three, even, np.full(3, float(load)))))
+                pending.append((way, Options(None, none, 1.0, three * 0, none, [g] * 3, three, even, np.full(3, float(load)))))
     aimed_at = {t for m in movements().values() for t in m.targets}
     best = {(g.id, z): Cell(g, z) for g in muscle_table().groups.values() if g.id in aimed_at for z in range(len(ZONES))}
     # The likeliest first, so that most of the rest need no second look.
@@ -347,9 +347,7 @@ def fits(item: Any, way: Way) -> bool:
     return contact == "hand" or (item.kind == "barbell" and contact in ("back", "hips"))
 
 
-def stacked_options(
-    item: Any, ways: Sequence[Way], place: Place, amounts: tuple[float, float]
-) -> Iterator[tuple[Way, Options]]:
+def stacked_options(item: Any, ways: Sequence[Way], place: Place, existing: Floats) -> Iterator[tuple[Way, Options]]:
     """The likeliest placements of a line for each muscle and zone, over all ways of a stack."""
     first = ways[0].motion
     contact = first.way.contact
@@ -365,7 +363,7 @@ def stacked_options(
     scene = Scene(first.body, first.stance, point[0], place.room, place.kit, both=both, contact=contact, coarse=True)
     for batch in item.placements(scene):
         kept = np.ones((batch.count, len(ways)), bool) & moveable
-        if batch.setting(0, amounts[0]).both_arms:
+        if batch.setting(0, float(existing[0])).both_arms:
             kept &= ~one_side
         law = several(batch)
         for check in law.checks(point):
@@ -376,7 +374,7 @@ def stacked_options(
             demands = [ways[i].demands[g] for i in where]
             own, lever, zones = (np.stack([getattr(d, name) for d in demands]) for name in ("own", "lever", "zones"))
             unit = (force[:, where] * lever).sum(axis=-1)
-            amount, effort = judged_amounts(own, unit, amounts)
+            amount, effort = judged_amounts(own, unit, existing)
             even, load = zone_scores(effort, zones)
             bound = even * (load * kept[:, where])[..., None]
             few = min(KEPT, bound.shape[0] * len(where))
@@ -389,7 +387,17 @@ def stacked_options(
                 r, z = row[own_rows], zone[own_rows]
                 yield (
                     ways[where[i]],
-                    Options(batch, handicap(item, ways[where[i]]), r, amount[r, i], [g] * len(r), z, even[r, i, z], load[r, i]),
+                    Options(
+                        batch,
+                        existing,
+                        handicap(item, ways[where[i]]),
+                        r,
+                        amount[r, i],
+                        [g] * len(r),
+                        z,
+                        even[r, i, z],
+                        load[r, i],
+                    ),
                 )
 
 
@@ -417,7 +425,7 @@ def scene_at(way: Way, place: Place) -> Scene:
 
 
 def followed_options(
-    item: Any, way: Way, place: Place, amounts: tuple[float, float], groups: Sequence[str]
+    item: Any, way: Way, place: Place, existing: Floats, groups: Sequence[str]
 ) -> Iterator[tuple[Way, Options]]:
     """What a load makes of one way where it is followed through the whole body: weights, machines, and lines on the trunk."""
     motion = way.motion
@@ -429,14 +437,14 @@ def followed_options(
         for check in law.checks(point):
             kept &= np.atleast_1d(check.kept)
         force = np.broadcast_to(law.force(point), (batch.count, *point.shape))
-        both = batch.setting(0, amounts[0]).both_arms
+        both = batch.setting(0, float(existing[0])).both_arms
         moments: dict[str, Floats] = {}
         for g in groups:
             d, group = way.demands[g], muscle_table().groups[g]
             if group.region not in moments:
                 moments |= answered(motion, Push(contact, point, force, mirrored=both and not way.single), group.region)
             unit = -dot(moments[group.region], motion.direction(group)) / d.capacity
-            amount, effort = judged_amounts(d.own, unit, amounts)
+            amount, effort = judged_amounts(d.own, unit, existing)
             even, load = zone_scores(effort, d.zones)
             bound = even * (load * kept)[:, None]
             top = np.argsort(-bound, axis=0)[:KEPT]
@@ -444,7 +452,7 @@ def followed_options(
             good = bound[top, zone] > settings()["worth"]
             r, z = top[good], zone[good]
             if len(r):
-                yield way, Options(batch, handicap(item, way), r, amount[r], [g] * len(r), z, even[r, z], load[r])
+                yield way, Options(batch, existing, handicap(item, way), r, amount[r], [g] * len(r), z, even[r, z], load[r])
 
 
 def answered(motion: Motion, push: Push, region: str) -> dict[str, Floats]:
@@ -462,7 +470,8 @@ def judge(way: Way, options: Options, best: dict[tuple[str, int], Cell]) -> None
     for k, part in zip(rows, share, strict=True):
         key = options.group[int(k)], int(options.zone[k])
         if 100 * options.even[k] * options.load[k] * part > best[key].score:
-            made = options.batch.setting(int(options.row[k]), float(options.amount[k])) if options.batch else None
+            near = options.existing[np.abs(options.existing - options.amount[k]).argmin()]
+            made = options.batch.setting(int(options.row[k]), float(near)) if options.batch else None
             even, load = float(options.even[k]), float(options.load[k])
             best[key] = Cell(best[key].group, key[1], 100 * even, load, float(part), way, made)
 

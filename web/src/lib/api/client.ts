@@ -10,6 +10,16 @@ export type Swap = Schemas['SwapDoc'];
 export type Profile = Schemas['ProfileDoc'];
 export type MovementDoc = Schemas['MovementDoc'];
 export type Example = Schemas['ExampleDoc'];
+export type ClientDoc = Schemas['ClientDoc'];
+export type PlaceDoc = Schemas['PlaceDoc'];
+export type Size = Schemas['SizeDoc'];
+export type Reach = Schemas['ReachDoc'];
+export type ReachCell = Schemas['CellDoc'];
+export type Purchase = Schemas['PurchaseDoc'];
+export type Kind = Schemas['KindView'];
+export type Fit = Schemas['FitDoc'];
+export type Steady = Schemas['SteadyDoc'];
+export type Fault = Schemas['Fault'];
 export type Problem = Schemas['Problem'];
 
 export const api = createClient<paths>({ baseUrl: '/' });

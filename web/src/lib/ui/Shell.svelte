@@ -14,6 +14,7 @@
   const all = $derived<Shortcut[]>([
     ...shortcuts,
     { keys: ['m'], shown: 'M', does: 'Movement library', run: () => void navigate('/movements') },
+    { keys: ['l'], shown: 'L', does: 'Places', run: () => void navigate('/places') },
     { keys: ['d'], shown: 'D', does: 'Dark or light', run: () => theme.toggle() },
     { keys: ['?'], shown: '?', does: 'This list', run: () => (help = true) },
   ]);
@@ -37,7 +38,9 @@
       {@render crumbs?.()}
     </nav>
     {@render tools?.()}
-    <a class="text-sm font-semibold text-muted hover:text-ink" href={p('/movements')}>Movements</a>
+    {#each [['/places', 'Places'], ['/measuring', 'Measuring'], ['/movements', 'Movements']] as const as [to, name] (to)}
+      <a class="text-sm font-semibold text-muted hover:text-ink" href={p(to)}>{name}</a>
+    {/each}
     <button
       class="rounded p-1.5 text-muted hover:text-ink"
       onclick={() => theme.toggle()}

@@ -4,7 +4,7 @@
   import Fault from '../../lib/ui/Fault.svelte';
   import type { Shortcut } from '../../lib/ui/keys';
   import Shell from '../../lib/ui/Shell.svelte';
-  import { navigate, route } from '../../router';
+  import { navigate, p, route } from '../../router';
 
   let clients: Client[] = $state.raw([]);
   let problem: Problem | null = $state.raw(null);
@@ -115,6 +115,10 @@
         <div class="flex items-baseline gap-4">
           <h1 class="text-2xl">{client.client.name}</h1>
           <p class="text-muted">{client.programs.map((q) => q.name).join(', ')}</p>
+          <a
+            class="ml-auto text-sm font-semibold underline"
+            href={p('/people/:client', { params: { client: String(client.id) } })}>Size and limits</a
+          >
         </div>
         <table class="mt-4 w-full table-fixed border-separate border-spacing-0">
           <thead>

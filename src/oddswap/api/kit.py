@@ -1,0 +1,336 @@
+"""Routes for clients, places, kit, files and the measuring bench."""
+
+from __future__ import annotations
+
+import base64
+import binascii
+from typing import Annotated, Any, Literal, get_args, get_type_hints
+
+from fastapi import APIRouter, Query
+from fastapi.responses import Response
+from pydantic import BaseModel, ConfigDict, Field
+
+from oddswap.api.routing import StoreRoute
+from oddswap.api.views import ClientView, PlaceView, StoredPlace, View, client_view
+from oddswap.errors import DomainError
+from oddswap.formats import tables
+from oddswap.formats.documents import AnyItem, ClientDoc, MeasurementDoc, PlaceDoc
+from oddswap.formats.problems import Fault
+from oddswap.formats.reports import FitDoc, PurchaseDoc, ReachDoc, SizeDoc, SteadyDoc
+from oddswap.formats.results import SwapDoc
+from oddswap.formats.sheets import Form, exported, imported, item_of_cells
+from oddswap.mapping import purchase_list, reach_map, stale
+from oddswap.measuring import fitted, simulated_joint, simulated_reading
+from oddswap.mechanics.body import tables as body_tables
+from oddswap.mechanics.sources import kit_classes
+from oddswap.store import records
+from oddswap.store.demo import ready_kits
+
+router = APIRouter(prefix="/api", route_class=StoreRoute)
+MEDIA = {
+    "json": "application/json",
+    "csv": "text/csv; charset=utf-8",
+    "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+}
+
+
+class Asked(BaseModel):
+    """Common rules of what is sent in."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", use_attribute_docstrings=True)
+
+
+class FileIn(Asked):
+    """A file as it was chosen."""
+
+    name: str
+    content: str
+    """Its bytes, base64."""
+
+
+class ReadFile(View):
+    """What a file holds; nothing is stored yet."""
+
+    place: PlaceDoc | None = None
+    clients: list[ClientDoc] | None = None
+    measurement: MeasurementDoc | None = None
+
+
+class FieldView(View):
+    """A field of a kind of kit, as a cell."""
+
+    name: str
+    label: str
+    needed: bool
+    usual: str
+    """What stands for an empty cell."""
+    choices: list[str]
+    """Words to pick from; empty for free cells."""
+    list: bool
+    """Whether several values stand in it, with spaces between."""
+
+
+class KindView(View):
+    """A kind of kit and its fields."""
+
+    kind: str
+    name: str
+    about: str
+    fields: list[FieldView]
+
+
+class ItemCells(Asked):
+    """A kit item as cells."""
+
+    cells: dict[str, str]
+
+
+class ItemView(View):
+    """A kit item and its cells."""
+
+    item: AnyItem
+    cells: dict[str, str]
+
+
+class PlacesOf(Asked):
+    """Where a client trains, in order."""
+
+    places: list[int]
+
+
+class StaleView(View):
+    """A taken swap whose match moved with new figures."""
+
+    client: str
+    line: str
+    line_id: int
+    title: str
+    was: float
+    now: float
+
+
+class SavedPlace(View):
+    """A place after new figures, and what they made stale."""
+
+    id: int
+    place: PlaceDoc
+    stale: list[StaleView]
+
+
+class ReadAt(Asked):
+    """Where the stand-in is read."""
+
+    what: Literal["band", "column", "cam"]
+    item: AnyItem
+    at: float
+    direction: Literal["up", "down"] = "up"
+    stack_kg: float = Field(default=20.0, gt=0, le=500)
+    arm_cm: float = Field(default=35.0, gt=1, le=200)
+    seed: int = Field(default=0, ge=0)
+
+
+class JointAt(Asked):
+    """Which joint the angle finder's stand-in is held to."""
+
+    low: float
+    high: float
+    seed: int = 0
+
+
+class RunIn(Asked):
+    """Readings of a guided run and what was measured."""
+
+    measurement: MeasurementDoc
+    item: AnyItem | None = None
+    stack_kg: float = Field(default=20.0, gt=0, le=500)
+    arm_cm: float = Field(default=35.0, gt=1, le=200)
+
+
+class ItemBox(Asked):
+    """A kit item with new figures."""
+
+    item: AnyItem
+
+
+class RangeView(View):
+    """A joint range that a client may narrow."""
+
+    name: str
+    low: float
+    high: float
+
+
+@router.get("/places", tags=["records"])
+def places() -> list[PlaceView]:
+    """All places."""
+    return [PlaceView(id=p.id, name=p.document.name, items=len(p.document.kit)) for p in records.places()]
+
+
+@router.post("/places", tags=["records"])
+def add_place(document: PlaceDoc) -> StoredPlace:
+    """A new place."""
+    document.place()
+    return StoredPlace(id=records.add_place(records.the_coach(), document), place=document)
+
+
+@router.delete("/places/{place}", tags=["records"])
+def remove_place(place: int) -> StoredPlace:
+    """Remove a place; what it was is answered, so that it can be put back."""
+    held = records.place(place).document
+    records.remove_place(place)
+    return StoredPlace(id=place, place=held)
+
+
+@router.post("/clients", tags=["records"])
+def add_client(document: ClientDoc) -> ClientView:
+    """A new client."""
+    document.body()
+    return client_view(records.client(records.add_client(records.the_coach(), document, [])))
+
+
+@router.put("/clients/{client}/places", tags=["records"])
+def set_places(client: int, document: PlacesOf) -> ClientView:
+    """Where a client trains, in order."""
+    records.set_places(client, document.places)
+    return client_view(records.client(client))
+
+
+@router.post("/size", tags=["documents"])
+def size(document: ClientDoc) -> SizeDoc:
+    """Landmark heights, segments and bodyweight trend of a client, from a document."""
+    weights = [(float(w.day.toordinal()), w.mass_kg) for w in document.weights]
+    return SizeDoc.of(document.body(), weights)
+
+
+@router.get("/ranges", tags=["library"])
+def ranges() -> list[RangeView]:
+    """Joint ranges with their published norms, degrees."""
+    norms = body_tables()["range"]
+    spans = {k: v for k, v in norms.items() if isinstance(v, list) and len(v) == 2}
+    return [RangeView(name=k, low=v[0], high=v[1]) for k, v in spans.items()]
+
+
+@router.get("/ready-kits", tags=["library"])
+def ready() -> list[PlaceDoc]:
+    """Kits of typical rooms to start from."""
+    return ready_kits()
+
+
+@router.get("/kit-kinds", tags=["library"])
+def kit_kinds() -> list[KindView]:
+    """Every kind of kit with its fields."""
+    return [_kind_view(kind, made) for kind, made in kit_classes().items()]
+
+
+def _kind_view(kind: str, made: Any) -> KindView:
+    fields = []
+    hints = get_type_hints(made)
+    for f in tables.named_fields(made):
+        hint = hints[f.name]
+        words = [str(c) for c in get_args(hint)] if getattr(hint, "__origin__", None) is Literal else []
+        if hint is bool:
+            words = ["yes", "no"]
+        usual = "" if f.needed else tables.columns_of(made)[f.name].write(f.usual) if f.usual not in (None, []) else ""
+        listed = getattr(hint, "__origin__", None) is list
+        fields.append(FieldView(name=f.name, label=f.label, needed=f.needed, usual=usual, choices=words, list=listed))
+    about = (made.__doc__ or "").strip().split("\n")[0]
+    return KindView(kind=kind, name=kind.replace("_", " "), about=about, fields=fields)
+
+
+@router.post("/kit-items", tags=["documents"])
+def kit_item(document: ItemCells) -> ItemView:
+    """A kit item from its cells; every cell that cannot be is named."""
+    made = item_of_cells(document.cells)
+    return ItemView(item=made, cells=tables.cells_of(made) | {"kind": made.kind})
+
+
+@router.post("/kit-cells", tags=["documents"])
+def kit_cells(document: PlaceDoc) -> list[dict[str, str]]:
+    """The cells of every kit item of a place, in order."""
+    return [tables.cells_of(item) | {"kind": item.kind} for item in document.kit]
+
+
+@router.get("/places/{place}/file", tags=["files"])
+def place_file(place: int, form: Form = "csv") -> Response:
+    """A place as a file."""
+    document = records.place(place).document
+    return _file(f"{document.name}.{form}", form, exported(form, document))
+
+
+@router.get("/clients.{form}", tags=["files"])
+def clients_file(form: Form) -> Response:
+    """All clients as a file."""
+    return _file(f"clients.{form}", form, exported(form, [records.client(n).document for n in records.client_ids()]))
+
+
+def _file(name: str, form: Form, data: bytes) -> Response:
+    plain = "".join(c if c.isalnum() or c in ".-" else "-" for c in name.lower())
+    return Response(data, media_type=MEDIA[form], headers={"Content-Disposition": f'attachment; filename="{plain}"'})
+
+
+@router.post("/files/{what}", tags=["files"])
+def read_file(what: Literal["place", "clients", "measurement"], document: FileIn) -> ReadFile:
+    """Read a JSON, CSV or XLSX file whole; nothing is stored. Every bad cell is named by line and column."""
+    try:
+        data = base64.b64decode(document.content, validate=True)
+    except binascii.Error as error:
+        raise DomainError("content", "(bytes)", "base64", "Choose the file again") from error
+    return ReadFile(**{what: imported(what, document.name, data)})
+
+
+@router.get("/clients/{client}/reach", tags=["swaps"])
+def read_reach(client: int, place: Annotated[int, Query(description="Number of the place")]) -> ReachDoc:
+    """How well a place can load a client, by muscle and zone."""
+    return reach_map(records.client(client).document, records.place(place).document)
+
+
+@router.get("/clients/{client}/purchases", tags=["swaps"])
+def read_purchases(client: int, place: Annotated[int, Query(description="Number of the place")]) -> list[PurchaseDoc]:
+    """What single purchases would add to a place for a client, most useful first."""
+    return purchase_list(records.client(client).document, records.place(place).document)
+
+
+@router.post("/measuring/read", tags=["measuring"])
+def read_scale(document: ReadAt) -> SteadyDoc:
+    """A steady reading of the hanging scale's stand-in."""
+    d = document
+    return simulated_reading(d.what, d.item, d.at, d.direction, d.stack_kg, d.arm_cm, d.seed)
+
+
+@router.post("/measuring/joint", tags=["measuring"])
+def read_joint(document: JointAt) -> list[list[float]]:
+    """A recording of the angle finder's stand-in: times, s, and degrees."""
+    return [list(pair) for pair in simulated_joint(document.low, document.high, document.seed)]
+
+
+@router.post("/measuring/fit", tags=["measuring"])
+def fit(document: RunIn) -> FitDoc:
+    """What a guided run makes of its readings."""
+    return fitted(document.measurement, document.item, document.stack_kg, document.arm_cm)
+
+
+@router.put("/places/{place}/kit/{item}", tags=["measuring"])
+def save_item(place: int, item: str, document: ItemBox) -> SavedPlace:
+    """Put measured figures into a place's kit, and list the taken swaps that they make stale."""
+    held = records.place(place).document
+    if document.item.id != item or item not in [k.id for k in held.kit]:
+        raise DomainError("item.id", document.item.id, "an item of this place", "Pick one of its items")
+    changed = held.model_copy(update={"kit": [document.item if k.id == item else k for k in held.kit]})
+    changed.place()
+    found = []
+    for taken, line, client in records.taken_at(place):
+        swap = SwapDoc.model_validate_json(taken.document)
+        named = [getattr(s, f).id for s in swap.set_up.sources for f in ("column", "band", "machine") if hasattr(s, f)]
+        if item in named:
+            now = stale(client, line.document, changed, swap)
+            if now is not None:
+                words = {"client": client.name, "line": line.document.name, "title": swap.title}
+                found.append(StaleView(**words, line_id=line.id, was=swap.match, now=now))
+    records.save_place(place, changed)
+    return SavedPlace(id=place, place=changed, stale=found)
+
+
+def faults_problem(error: tables.TableError) -> tuple[str, list[Fault]]:
+    """What is said of a file that cannot be taken over."""
+    count = len(error.faults)
+    return f"{count} {'fault' if count == 1 else 'faults'}; nothing was taken over", error.faults

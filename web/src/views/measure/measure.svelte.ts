@@ -1,0 +1,252 @@
+import {
+  api,
+  ask,
+  type Client,
+  type Fit,
+  type PlaceDoc,
+  type Problem,
+  type Steady,
+} from '../../lib/api/client';
+import { sent } from '../../lib/ui/file';
+
+export type What = 'band' | 'column' | 'cam' | 'joint';
+export type Way = 'stand-in' | 'file' | 'typed';
+type Item = PlaceDoc['kit'][number];
+export type Row = { at: number; value: number; zero: number; down?: number | null };
+const KIND: Record<What, string> = { band: 'band', column: 'cable_column', cam: 'machine', joint: '' };
+export const UNITS: Record<What, { at: string; value: string; point: string }> = {
+  band: { at: 'cm', value: 'N', point: 'length' },
+  column: { at: 'kg', value: 'N', point: 'pin' },
+  cam: { at: '°', value: 'N', point: 'angle of the arm' },
+  joint: { at: 's', value: '°', point: 'time' },
+};
+
+/** One guided run: what is measured, readings so far, and what they come to. */
+export class Run {
+  places: { id: number; name: string }[] = $state.raw([]);
+  clients: Client[] = $state.raw([]);
+  ranges: { name: string; low: number; high: number }[] = $state.raw([]);
+  what: What = $state('band');
+  way: Way = $state('stand-in');
+  place = $state(0);
+  doc: PlaceDoc | null = $state.raw(null);
+  itemId = $state('');
+  client = $state(0);
+  joint = $state('knee');
+  stack = $state(20);
+  arm = $state(35);
+  rows: Row[] = $state.raw([]);
+  last: Steady | null = $state.raw(null);
+  fit: Fit | null = $state.raw(null);
+  refused: Problem | null = $state.raw(null);
+  busy = $state('');
+  done = $state('');
+  stale: { client: string; line: string; title: string; was: number; now: number }[] = $state.raw([]);
+  private seed = 1;
+
+  items: Item[] = $derived((this.doc?.kit ?? []).filter((k) => k.kind === KIND[this.what]));
+  item: Item | null = $derived(this.items.find((k) => k.id === this.itemId) ?? this.items[0] ?? null);
+  /** Where to read next: points spread over what the item allows, each three times, in passes. */
+  plan: number[] = $derived(planned(this.what, this.item));
+  next: number | null = $derived(this.plan[this.rows.length] ?? null);
+
+  async start(place: number, item: string) {
+    const [places, clients, ranges] = await Promise.all([
+      ask(api.GET('/api/places')),
+      ask(api.GET('/api/clients')),
+      ask(api.GET('/api/ranges')),
+    ]);
+    this.refused = places.problem ?? null;
+    this.places = places.data ?? [];
+    this.clients = clients.data?.clients ?? [];
+    this.client = this.clients[0]?.id ?? 0;
+    this.ranges = ranges.data ?? [];
+    await this.at(place || (this.places[0]?.id ?? 0));
+    const found = this.doc?.kit.find((k) => k.id === item);
+    if (found)
+      this.choose((Object.entries(KIND).find(([, k]) => k === found.kind)?.[0] ?? 'band') as What, item);
+    else if (!this.items.length) {
+      for (const one of this.places) {
+        await this.at(one.id);
+        if (this.items.length) break;
+      }
+    }
+  }
+
+  async at(place: number) {
+    this.place = place;
+    const answer = await ask(api.GET('/api/places/{place}', { params: { path: { place } } }));
+    this.doc = answer.data?.place ?? null;
+    this.itemId = '';
+    this.clear();
+  }
+
+  choose(what: What, item = '') {
+    this.what = what;
+    this.itemId = item;
+    this.clear();
+  }
+
+  clear() {
+    this.rows = [];
+    this.last = null;
+    this.fit = null;
+    this.refused = null;
+    this.done = '';
+    this.stale = [];
+  }
+
+  /** Read the stand-in at the next point; a column is read both ways. */
+  async read(at: number) {
+    if (!this.item) return;
+    const ask1 = (direction: 'up' | 'down') =>
+      ask(
+        api.POST('/api/measuring/read', {
+          body: {
+            what: this.what as 'band',
+            item: this.item!,
+            at,
+            direction,
+            stack_kg: this.stack,
+            arm_cm: this.arm,
+            seed: this.seed++,
+          },
+        }),
+      );
+    const up = await ask1('up');
+    const down = this.what === 'column' ? await ask1('down') : null;
+    this.refused = up.problem ?? down?.problem ?? null;
+    if (!up.data) return;
+    this.last = up.data;
+    const row: Row = { at, value: up.data.value, zero: up.data.zero };
+    if (down?.data) row.down = down.data.value - down.data.zero + up.data.zero;
+    this.rows = [...this.rows, row];
+    await this.compute();
+  }
+
+  /** All points of the plan that are left, with progress. */
+  async readAll() {
+    while (this.next !== null && !this.refused) {
+      this.busy = `Reading ${this.rows.length + 1} of ${this.plan.length} …`;
+      await this.read(this.next);
+    }
+    this.busy = '';
+  }
+
+  async film() {
+    const own = this.ranges.find((r) => r.name === this.joint);
+    if (!own) return;
+    this.busy = 'Recording six repetitions …';
+    const answer = await ask(
+      api.POST('/api/measuring/joint', { body: { low: own.low, high: own.high, seed: this.seed++ } }),
+    );
+    this.busy = '';
+    this.rows = (answer.data ?? []).map(([at, value]) => ({ at: at ?? 0, value: value ?? 0, zero: 0 }));
+    await this.compute();
+  }
+
+  async type(row: Row) {
+    this.rows = [...this.rows, row];
+    await this.compute();
+  }
+
+  async drop(index: number) {
+    this.rows = this.rows.filter((_, i) => i !== index);
+    await this.compute();
+  }
+
+  async file(chosen: File) {
+    const answer = await ask(
+      api.POST('/api/files/{what}', { params: { path: { what: 'measurement' } }, body: await sent(chosen) }),
+    );
+    this.refused = answer.problem ?? null;
+    const m = answer.data?.measurement;
+    if (!m) return;
+    this.choose(m.what, m.item);
+    this.rows = m.readings.map((r) => ({
+      at: r.at,
+      value: r.value,
+      zero: r.zero ?? 0,
+      down: r.down ?? null,
+    }));
+    await this.compute();
+  }
+
+  private async compute() {
+    this.done = '';
+    const few = this.what === 'column' ? 3 : this.what === 'joint' ? 10 : 5;
+    if (this.rows.length < few) {
+      this.fit = null;
+      return;
+    }
+    const measurement = {
+      format: 'odd-swap/measurement/1' as const,
+      what: this.what,
+      item: this.item?.id ?? this.joint,
+      readings: this.rows.map((r) => ({ at: r.at, value: r.value, zero: r.zero, down: r.down ?? null })),
+    };
+    const item = this.what === 'joint' ? null : this.item;
+    const body = { measurement, item, stack_kg: this.stack, arm_cm: this.arm };
+    const answer = await ask(api.POST('/api/measuring/fit', { body }));
+    this.fit = answer.data ?? null;
+    const early = answer.problem && this.rows.length < this.plan.length && this.what !== 'joint';
+    this.refused = early ? null : (answer.problem ?? null);
+  }
+
+  /** Put the result into the kit, or into the client's ranges. */
+  async keep() {
+    if (!this.fit) return;
+    if (this.what === 'joint') {
+      const client = this.clients.find((c) => c.id === this.client);
+      if (!client) return;
+      const { low_deg: low = 0, high_deg: high = 0 } = this.fit.figures;
+      const doc = {
+        ...client.client,
+        ranges_deg: { ...client.client.ranges_deg, [this.joint]: { low, high } },
+      };
+      const answer = await ask(
+        api.PUT('/api/clients/{client}', { params: { path: { client: this.client } }, body: doc }),
+      );
+      this.refused = answer.problem ?? null;
+      if (answer.data) this.done = `Kept as the ${this.joint.replaceAll('_', ' ')} range of ${doc.name}.`;
+      return;
+    }
+    if (!this.fit.item) return;
+    const answer = await ask(
+      api.PUT('/api/places/{place}/kit/{item}', {
+        params: { path: { place: this.place, item: this.fit.item.id } },
+        body: { item: this.fit.item },
+      }),
+    );
+    this.refused = answer.problem ?? null;
+    if (!answer.data) return;
+    this.doc = answer.data.place;
+    this.stale = answer.data.stale;
+    this.done = `Put into the kit of ${this.doc.name}.`;
+  }
+}
+
+function planned(what: What, item: Item | null): number[] {
+  if (!item) return [];
+  const spread = (low: number, high: number, count: number, step: number) =>
+    Array.from(
+      { length: count },
+      (_, i) => Math.round((low + ((high - low) * i) / (count - 1)) / step) * step,
+    );
+  if (what === 'band' && item.kind === 'band') {
+    const slack = item.section ? item.section.rest_cm : (item.points[0]?.length_cm ?? item.most_cm / 2.6);
+    const pass = spread(slack * 1.12, item.most_cm * 0.97, 7, 1);
+    return [...pass, ...pass, ...pass];
+  }
+  if (what === 'column' && item.kind === 'cable_column') {
+    const pass = spread(item.least_kg + item.step_kg * 2, item.most_kg * 0.8, 5, item.step_kg).map(
+      (v) => +Math.min(Math.max(v, item.least_kg), item.most_kg).toFixed(3),
+    );
+    return [...pass, ...pass];
+  }
+  if (what === 'cam') {
+    const pass = spread(10, 110, 8, 1);
+    return [...pass, ...pass];
+  }
+  return [];
+}
