@@ -6,7 +6,6 @@ from dataclasses import replace
 from functools import cache
 
 import numpy as np
-import pytest
 
 from oddswap.formats.documents import ClientDoc, PlaceDoc
 from oddswap.mechanics.body import Body
@@ -64,7 +63,7 @@ def test_long_end_of_the_side_delts_wants_a_line_and_a_band_at_the_hip_gives_it(
     assert bought["band_low"].cells["side_delt", 0].score > side.score + 10
     # A pulley does more for a room of bells than another set of bells.
     assert bought["pulley"].gain > bought["bells"].gain
-    assert list(bought.values())[0].gain > 0
+    assert next(iter(bought.values())).gain > 0
 
 
 def test_more_kit_never_makes_a_map_worse():
@@ -86,7 +85,8 @@ def test_what_a_cell_promises_a_full_profile_keeps():
             BODY, SetUp(cell.way.kind.id, [cell.setting], v.values, v.stance, v.recline_deg, 44, v.pad), 31, check=False
         )
         effort = p.effort[p.row(cell.group.id)]
-        assert effort.max() == pytest.approx(settings()["need"] * cell.load, abs=0.2), (cell.way.title, cell.setting.short())
+        # Amounts go in steps, and the lightest may be a little too heavy.
+        assert settings()["need"] * cell.load - 0.2 < effort.max() < settings()["too_much"] + 0.05, (cell.way.title, effort)
         seen += 1
     assert seen > 10
 

@@ -34,14 +34,33 @@ MEDIA = {
 }
 
 
+FILES: dict[int | str, dict[str, Any]] = {
+    200: {"description": "The file", "content": {kind.split(";")[0]: {"schema": {"type": "string"}} for kind in MEDIA.values()}}
+}
+BAND: dict[str, Any] = {
+    "kind": "band", "id": "sand", "name": "sand band", "points": [], "most_cm": 200, "section": {"rest_cm": 80, "area_mm2": 90},
+}  # fmt: skip
+RUN: dict[str, Any] = {
+    "what": "band", "item": "sand",
+    "readings": [{"at": a, "value": v} for a, v in ((95, 17), (115, 31), (140, 43), (165, 53), (190, 62))],
+}  # fmt: skip
+
+
 class Asked(BaseModel):
     """Common rules of what is sent in."""
 
     model_config = ConfigDict(strict=True, extra="forbid", use_attribute_docstrings=True)
 
 
+def shown(value: dict[str, Any]) -> ConfigDict:
+    """The rules with an example."""
+    return ConfigDict(json_schema_extra={"examples": [value]})
+
+
 class FileIn(Asked):
     """A file as it was chosen."""
+
+    model_config = shown({"name": "garage.csv", "content": "a2luZCxuYW1lCg=="})
 
     name: str
     content: str
@@ -82,6 +101,8 @@ class KindView(View):
 class ItemCells(Asked):
     """A kit item as cells."""
 
+    model_config = shown({"cells": {"kind": "dumbbells", "id": "bells", "name": "bells", "masses_kg": "4 6 8 10"}})
+
     cells: dict[str, str]
 
 
@@ -94,6 +115,8 @@ class ItemView(View):
 
 class PlacesOf(Asked):
     """Where a client trains, in order."""
+
+    model_config = shown({"places": [1, 2]})
 
     places: list[int]
 
@@ -120,6 +143,8 @@ class SavedPlace(View):
 class ReadAt(Asked):
     """Where the stand-in is read."""
 
+    model_config = shown({"what": "band", "item": BAND, "at": 120})
+
     what: Literal["band", "column", "cam"]
     item: AnyItem
     at: float
@@ -132,6 +157,8 @@ class ReadAt(Asked):
 class JointAt(Asked):
     """Which joint the angle finder's stand-in is held to."""
 
+    model_config = shown({"low": 0, "high": 140})
+
     low: float
     high: float
     seed: int = 0
@@ -139,6 +166,8 @@ class JointAt(Asked):
 
 class RunIn(Asked):
     """Readings of a guided run and what was measured."""
+
+    model_config = shown({"measurement": RUN, "item": BAND})
 
     measurement: MeasurementDoc
     item: AnyItem | None = None
@@ -148,6 +177,8 @@ class RunIn(Asked):
 
 class ItemBox(Asked):
     """A kit item with new figures."""
+
+    model_config = shown({"item": BAND})
 
     item: AnyItem
 
@@ -250,14 +281,14 @@ def kit_cells(document: PlaceDoc) -> list[dict[str, str]]:
     return [tables.cells_of(item) | {"kind": item.kind} for item in document.kit]
 
 
-@router.get("/places/{place}/file", tags=["files"])
+@router.get("/places/{place}/file", tags=["files"], response_class=Response, responses=FILES)
 def place_file(place: int, form: Form = "csv") -> Response:
     """A place as a file."""
     document = records.place(place).document
     return _file(f"{document.name}.{form}", form, exported(form, document))
 
 
-@router.get("/clients.{form}", tags=["files"])
+@router.get("/clients.{form}", tags=["files"], response_class=Response, responses=FILES)
 def clients_file(form: Form) -> Response:
     """All clients as a file."""
     return _file(f"clients.{form}", form, exported(form, [records.client(n).document for n in records.client_ids()]))

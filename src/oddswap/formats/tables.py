@@ -136,7 +136,7 @@ def _separated(data: bytes) -> list[tuple[int, list[str]]]:
 def write_csv(columns: Sequence[str], rows: Sequence[Mapping[str, str]]) -> bytes:
     """A CSV file: commas, decimal points, UTF-8."""
     out = io.StringIO(newline="")
-    writer = csv.DictWriter(out, columns, restval="", lineterminator="\r\n")
+    writer = csv.DictWriter(out, columns, restval="", extrasaction="ignore", lineterminator="\r\n")
     writer.writeheader()
     writer.writerows(rows)
     return out.getvalue().encode()

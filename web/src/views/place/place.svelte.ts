@@ -34,7 +34,7 @@ export class Places {
   editing = $state(-1);
   draft: Cells = $state({});
   faults: Record<string, string> = $state.raw({});
-  undo = new Undo<PlaceDoc>();
+  undo = $state.raw(new Undo<PlaceDoc>());
   removed: PlaceDoc | null = $state.raw(null);
 
   kind = $derived(this.kinds.find((k) => k.kind === this.draft['kind']) ?? null);

@@ -1,0 +1,106 @@
+"""Clients, places and the measuring bench in the real interface."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+pytestmark = pytest.mark.browser
+SLOW = 60_000
+BROKEN = """kind;id;name;length_cm;width_cm;ceiling_cm;masses_kg;notches_deg
+place;;Barn;500;breit;260;;
+dumbbells;b;bells;;;;2,5 5 x;
+bench;c;bench;;;;;0 200
+sofa;d;sofa;;;;;
+"""
+MENDED = BROKEN.replace("breit", "400").replace(" x;", ";").replace("0 200", "0 45").replace("sofa;d;sofa;;;;;\n", "")
+
+
+def origin(page: Page) -> str:
+    return "/".join(page.url.split("/")[:3])
+
+
+def test_a_new_home_gym_from_nothing_shows_its_reach_map(app: Page):
+    app.goto(origin(app) + "/places")
+    expect(app.get_by_text(re.compile("covered for"))).to_be_visible(timeout=SLOW)
+    app.get_by_label("New place from").select_option("empty")
+    name = app.get_by_label("Name of the place")
+    expect(name).to_have_value("New place")
+    name.fill("Attic")
+    name.press("Tab")
+    expect(app.get_by_role("button", name="Attic 0 items")).to_be_visible()
+
+    app.get_by_label("Add to the kit").select_option("dumbbells")
+    form = app.get_by_role("form", name="Item")
+    form.get_by_label("Name *").fill("old bells")
+    form.get_by_label(re.compile("^Masses that exist")).fill("4 8 ten")
+    form.get_by_role("button", name="Add to the kit").click()
+    expect(form.get_by_role("alert")).to_contain_text("a number such as")
+    # What was typed is still there; mend it.
+    expect(form.get_by_label("Name *")).to_have_value("old bells")
+    form.get_by_label(re.compile("^Masses that exist")).fill("4 8 10")
+    form.get_by_role("button", name="Add to the kit").click()
+    expect(app.get_by_role("button", name=re.compile("^old bells dumbbells"))).to_be_visible()
+    expect(app.get_by_text("covered for Ilka Marsh")).to_be_visible(timeout=SLOW)
+    chest = app.get_by_role("button", name=re.compile("^soleus|calves \\(soleus\\), mid-range"))
+    chest.first.click()
+    expect(app.get_by_text(re.compile("too light here for calves|Too light here for calves"))).to_be_visible()
+
+    app.get_by_role("button", name="Undo").click()
+    expect(app.get_by_text("Kit, 0 items")).to_be_visible()
+    app.keyboard.press("r")
+    expect(app.get_by_text("Kit, 1 items")).to_be_visible()
+
+
+def test_a_broken_file_names_all_its_faults_and_the_mended_one_comes_in(app: Page, tmp_path: Path):
+    app.goto(origin(app) + "/places/4")
+    expect(app.get_by_text("Kit, 8 items")).to_be_visible(timeout=SLOW)
+    (tmp_path / "broken.csv").write_text(BROKEN)
+    (tmp_path / "mended.csv").write_text(MENDED)
+    app.get_by_label("Kit file").set_input_files(tmp_path / "broken.csv")
+    alert = app.get_by_role("alert")
+    for where in ("line 2, width_cm", "line 3, masses_kg", "line 4, notches_deg", "line 5, kind"):
+        expect(alert).to_contain_text(where)
+    expect(alert).to_contain_text("nothing was taken over")
+    expect(app.get_by_text("Kit, 8 items")).to_be_visible()
+    app.get_by_label("Kit file").set_input_files(tmp_path / "mended.csv")
+    expect(app.get_by_text("Kit, 2 items")).to_be_visible()
+    expect(app.get_by_label("Name of the place")).to_have_value("Barn")
+    app.keyboard.press("u")
+    expect(app.get_by_text("Kit, 8 items")).to_be_visible()
+
+
+def test_measure_a_band_and_put_it_into_the_kit(app: Page):
+    app.goto(origin(app) + "/measuring/3/sand-band")
+    expect(app.get_by_role("heading", name="Measure a band")).to_be_visible()
+    app.get_by_role("button", name="Read the scale").click()
+    expect(app.get_by_text("Reading 2 of 21")).to_be_visible()
+    app.keyboard.press("a")
+    expect(app.get_by_text("All points are read.")).to_be_visible(timeout=SLOW)
+    expect(app.get_by_text(re.compile("^Readings scatter by .* good enough"))).to_be_visible()
+    app.get_by_role("button", name="Put into the kit").click()
+    expect(app.get_by_text("Put into the kit of Spare room.")).to_be_visible()
+    app.goto(origin(app) + "/places/3")
+    app.get_by_role("button", name=re.compile("^sand band")).click()
+    expect(app.get_by_label("Day it was measured", exact=False)).not_to_have_value("")
+
+
+def test_a_client_s_size_is_refused_at_its_field_and_undone(app: Page):
+    app.get_by_role("link", name="Size and limits").click()
+    stature = app.get_by_label("Stature")
+    expect(stature).to_have_value("162")
+    stature.fill("62")
+    stature.press("Tab")
+    expect(app.get_by_role("alert").first).to_contain_text("120 to 230 cm")
+    stature.fill("170")
+    stature.press("Tab")
+    expect(app.get_by_text("170 cm tall")).to_be_visible()
+    app.get_by_role("button", name="Undo").click()
+    expect(app.get_by_text("162 cm tall")).to_be_visible()
+    app.get_by_label("Joint", exact=True).select_option("knee")
+    app.get_by_label("When").select_option("bent deep")
+    app.get_by_role("button", name="Add", exact=True).click()
+    expect(app.get_by_text("both knee, bent deep")).to_be_visible()
