@@ -30,7 +30,9 @@ from oddswap.mechanics.sources.cable import Cable
 from oddswap.mechanics.sources.dumbbell import Weight
 from oddswap.mechanics.stance import Stance
 from oddswap.store.demo import document
+from oddswap.swaps import reach as reach_module
 from oddswap.swaps.match import lens
+from oddswap.swaps.reach import reach
 from oddswap.swaps.search import find_swaps
 
 BODY, BELL = Body(1.75, 75), 6.0
@@ -159,11 +161,24 @@ def searches() -> None:
     show("lines ranked at the large gym, cold", len(lines) / took, "lines/s")
 
 
+def maps() -> None:
+    """Reach maps of three of the demo's places: cold, and once the client's movements are led."""
+    body = ClientDoc.model_validate_json(document("client-ilka")).body()
+    for name in ("pier-club", "tallow-garage", "quay-hotel"):
+        place = PlaceDoc.model_validate_json(document(f"place-{name}")).place()
+        reach_module._led.cache_clear()
+        start = time.perf_counter()
+        reach(body, place)
+        show(f"reach map of {len(place.kit)} items, cold", time.perf_counter() - start, "s (goal <= 1)")
+        show(f"reach map of {len(place.kit)} items, movements led", seconds(lambda p=place: reach(body, p), 0.0), "s")
+
+
 def main() -> None:
     """All figures."""
     sizes()
     batches()
     searches()
+    maps()
 
 
 if __name__ == "__main__":

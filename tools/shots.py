@@ -69,6 +69,32 @@ def library(movement: str, keys: str = "") -> Callable[[Page], None]:
     return shot
 
 
+def client(page: Page) -> None:
+    """Size and limits of a client."""
+    page.get_by_role("link", name="Size and limits").click()
+    page.get_by_role("img", name="Landmark heights").wait_for()
+
+
+def place(number: int, *, shop: bool = False) -> Callable[[Page], None]:
+    """A place with its reach map, and what to buy for it."""
+
+    def shot(page: Page) -> None:
+        page.goto(page.url.split("/clients")[0].rstrip("/") + f"/places/{number}")
+        page.get_by_text(re.compile("covered for")).wait_for(timeout=60_000)
+        if shop:
+            page.get_by_role("button", name="What to buy?").click()
+            page.get_by_role("listitem").filter(has_text="closes").first.wait_for(timeout=60_000)
+
+    return shot
+
+
+def measuring(page: Page) -> None:
+    """A band measured with the stand-in."""
+    page.goto(page.url.split("/clients")[0].rstrip("/") + "/measuring/3/sand")
+    page.get_by_role("button", name="Read all that is left").click()
+    page.get_by_text("All points are read").wait_for(timeout=60_000)
+
+
 SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "roster": ("light", roster),
     "match-bench-cable": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight")),
@@ -76,6 +102,10 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "match-bench-fly": ("light", other_client("Tobi Renn", bench("Twin cable fly", "Harbour Hall", "ArrowRight"))),
     "match-why": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight w")),
     "movement-library": ("light", library("squat")),
+    "client": ("light", client),
+    "place-reach-map": ("light", place(5)),
+    "place-hotel-dark": ("dark", place(2, shop=True)),
+    "measuring-bench": ("light", measuring),
     "keys": ("light", bench("Incline curl", "Quay Hotel room", "?")),
 }
 

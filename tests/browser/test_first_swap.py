@@ -181,7 +181,14 @@ def test_the_movement_library_is_searched_and_stepped_through(app: Page):
 @pytest.mark.parametrize("theme", ["light", "dark"])
 def test_no_accessibility_faults(app: Page, theme: str):
     app.evaluate(f"document.documentElement.dataset.theme = '{theme}'")
-    for where in ("roster", "bench", "library"):
+    home = "/".join(app.url.split("/")[:3])
+    pages = {"client": "/people/1", "place": "/places/3", "measuring": "/measuring/3/sand"}
+    for where in ("roster", "bench", "library", *pages):
+        if where in pages:
+            app.goto(home + pages[where])
+            ready = {"client": "What hurts", "place": "covered for", "measuring": "Measure a band"}[where]
+            expect(app.get_by_text(ready).first).to_be_visible(timeout=60_000)
+            app.evaluate(f"document.documentElement.dataset.theme = '{theme}'")
         if where == "library":
             app.keyboard.press("Escape")
             app.keyboard.press("m")

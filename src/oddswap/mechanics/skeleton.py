@@ -126,6 +126,8 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
 
 def _spread(at: Floats, count: int) -> Floats:
     """One row a pose, (pose, ...), where there may be a single one for all."""
+    if len(at) == count:
+        return at
     return np.broadcast_to(at, (count, *at.shape[1:]))
 
 

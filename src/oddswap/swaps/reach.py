@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import tomllib
 from collections.abc import Callable, Iterator, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from functools import cache, cached_property, lru_cache
 from importlib.resources import files
@@ -29,15 +30,15 @@ from oddswap.mechanics.sources import Placements, Scene, Setting, kit_classes
 from oddswap.mechanics.sources.band import RubberSection
 from oddswap.mechanics.sources.barbell import PlatePair
 from oddswap.mechanics.sources.station import NEEDED
-from oddswap.mechanics.types import Floats, Ints
+from oddswap.mechanics.types import Bools, Floats, Ints
 from oddswap.swaps.prescription import Place
 
 ZONES = ("long", "middle", "short")
 POSES = 12
 """Poses of a movement here: enough for means over thirds of a muscle's length."""
-WAYS = 6
+WAYS = 4
 """Ways of a movement that are looked at."""
-KEPT = 6
+KEPT = 4
 """Placements of a kit item, muscle and zone that are judged in full."""
 LINES = ("cable_column", "band")
 """Kit that pulls along a line, and can be fixed to a leg."""
@@ -57,7 +58,7 @@ class Demand:
 
     Args:
         own: Effort of the body's own weight, (pose,).
-        lever: Effort per newton, world, (pose, xyz), see ``Motion.virtual_path``; only where seat and floor give nothing back.
+        lever: Effort per newton of a force on the contact, world, (pose, xyz), without what supports give back.
         capacity: N·m, (pose,).
         zones: Matrix (zone, pose).
     """
@@ -195,9 +196,19 @@ def _led(
     for g in (muscle_table().groups[t] for t in movement.targets):
         if g.region in motion.regions:
             capacity = np.maximum(motion.capacity(g), 1e-6)
-            lever = -motion.virtual_path(g, motion.way.contact) / capacity[:, None]
+            lever = per_newton(motion, g) / capacity[:, None]
             demands[g.id] = Demand(motion.own_demand(g) / capacity, lever, capacity, zone_means(motion, g))
     return Way(movement, variant, motion, demands)
+
+
+def per_newton(motion: Motion, group: Group) -> Floats:
+    """Effective torque on a group per newton on the contact, m, world, (pose, xyz): moments are linear in the force."""
+    point, contact = motion.point(motion.way.contact), motion.way.contact
+    force = np.zeros((3, *point.shape))
+    for axis in range(3):
+        force[axis, :, axis] = 1.0
+    moments = motion.moment(group.region, Push(contact, point, force, mirrored=False))
+    return np.asarray(np.moveaxis(-dot(moments, motion.direction(group)), 0, -1))
 
 
 def zone_means(motion: Motion, group: Group) -> Floats:
@@ -257,16 +268,17 @@ def reach(body: Body, place: Place, ways: Sequence[Way] | None = None) -> list[C
     ways = ways_of(body, place) if ways is None else ways
     pending: list[tuple[Way, Options]] = []
     stacks = _alike(ways)
-    for item in distinct(place.kit):
-        existing = item.amounts()
-        if item.kind in STACKED:
-            for stack in stacks:
-                pending += stacked_options(item, stack, place, existing)
+    items = [(item, item.amounts()) for item in distinct(place.kit)]
+    jobs = [(item, stack, existing) for item, existing in items if item.kind in STACKED for stack in stacks]
+    # Arrays here are large enough that two items are worked on at a time.
+    with ThreadPoolExecutor(2) as pool:
+        for found in pool.map(lambda job: list(stacked_options(job[0], job[1], place, job[2])), jobs):
+            pending += found
+    for item, existing in items:
         for way in ways:
-            # Where arms only hold, or supports give something back, a force has to be followed through the whole body.
-            groups = [g for g in way.demands if item.kind not in STACKED or not _direct(way, g)]
-            if groups and fits(item, way):
-                pending += followed_options(item, way, place, existing, groups)
+            # Machines hang on the movement; where supports give something back, a force goes through the whole body.
+            if (item.kind not in STACKED or not _direct(way)) and fits(item, way):
+                pending += followed_options(item, way, place, existing, list(way.demands))
     for way in ways:
         if way.motion.way.support != "seat":
             for g, d in way.demands.items():
@@ -281,20 +293,16 @@ def reach(body: Body, place: Place, ways: Sequence[Way] | None = None) -> list[C
     return list(best.values())
 
 
-def _direct(way: Way, group: str) -> bool:
-    """Whether a line on the contact reaches the muscle through its own limb alone."""
-    return (
-        way.motion.way.support == "seat"
-        and way.motion.way.contact in ("hand", "shank")
-        and muscle_table().groups[group].region in ("arm", "leg")
-    )
+def _direct(way: Way) -> bool:
+    """Whether a load on the contact comes to the muscles without what supports give back."""
+    return way.motion.way.support == "seat" and way.motion.way.contact in ("hand", "shank")
 
 
 def _alike(ways: Sequence[Way]) -> list[list[Way]]:
     """Ways for which lines propose the same placements: by contact, and by what bands may be held under."""
     out: dict[tuple[object, ...], list[Way]] = {}
     for w in ways:
-        if any(_direct(w, g) for g in w.demands):
+        if _direct(w):
             out.setdefault((w.motion.way.contact, w.motion.stance.kind == "standing"), []).append(w)
     return list(out.values())
 
@@ -328,7 +336,7 @@ def _pull(column: Any) -> tuple[float, float]:
 def _covers(one: Any, other: Any) -> bool:
     """Whether a map can do without the other column."""
     (low, high), (wanted_low, wanted_high) = _pull(one), _pull(other)
-    enough = low <= 1.3 * wanted_low and high >= 0.75 * wanted_high
+    enough = low <= 2.0 * wanted_low and high >= 0.75 * wanted_high
     heights = one.lowest_cm <= other.lowest_cm + 10 and one.highest_cm >= other.highest_cm - 10 and one.holes >= other.holes
     return bool(enough and heights and one.columns >= other.columns and (one.swivels or not other.swivels))
 
@@ -358,7 +366,7 @@ def stacked_options(item: Any, ways: Sequence[Way], place: Place, existing: Floa
     moveable = np.array([moves or w.variant.stance not in ("bench", "chest_pad") for w in ways])
     point = np.stack([w.motion.point(contact) for w in ways])
     one_side = np.array([w.motion.way.one_side for w in ways])
-    groups = sorted({g for w in ways for g in w.demands if _direct(w, g)})
+    groups = sorted({g for w in ways for g in w.demands})
     both = item.kind not in LINES
     scene = Scene(first.body, first.stance, point[0], place.room, place.kit, both=both, contact=contact, coarse=True)
     for batch in item.placements(scene):
@@ -382,9 +390,9 @@ def stacked_options(item: Any, ways: Sequence[Way], place: Place, existing: Floa
             row, v = np.divmod(top, len(where))
             zone = np.broadcast_to(np.arange(len(ZONES)), top.shape)
             good = bound[row, v, zone] > settings()["worth"]
-            for i in np.unique(v[good]).tolist():
-                own_rows = good & (v == i)
-                r, z = row[own_rows], zone[own_rows]
+            row, v, zone = row[good], v[good], zone[good]
+            for i in sorted(set(v.tolist())):
+                r, z = row[v == i], zone[v == i]
                 yield (
                     ways[where[i]],
                     Options(
@@ -467,9 +475,13 @@ def judge(way: Way, options: Options, best: dict[tuple[str, int], Cell]) -> None
     if not len(rows):
         return
     share = options.handicap * fair_shares(way, options, rows)
-    for k, part in zip(rows, share, strict=True):
+    better = options.bound[rows] / options.handicap * share > held[rows]
+    if not better.any():
+        return
+    rows, share = rows[better], share[better]
+    for k, part, kept in zip(rows, share, within_reach(way, options, rows), strict=True):
         key = options.group[int(k)], int(options.zone[k])
-        if 100 * options.even[k] * options.load[k] * part > best[key].score:
+        if kept and 100 * options.even[k] * options.load[k] * part > best[key].score:
             near = options.existing[np.abs(options.existing - options.amount[k]).argmin()]
             made = options.batch.setting(int(options.row[k]), float(near)) if options.batch else None
             even, load = float(options.even[k]), float(options.load[k])
@@ -477,29 +489,41 @@ def judge(way: Way, options: Options, best: dict[tuple[str, int], Cell]) -> None
 
 
 def fair_shares(way: Way, options: Options, rows: Ints) -> Floats:
-    """Part of the work that is the groups' own against a fair part, at most 1; 0 where the pull cannot be had, (row,)."""
+    """Part of the work that is the group's own against a fair part, at most 1, (row,)."""
     motion, batch = way.motion, options.batch
     group = muscle_table().groups[options.group[0]]
     moment = motion.weight_moment[group.region]
-    kept: Any = True
     if batch is not None:
-        contact, at = motion.way.contact, options.row[rows]
-        point = motion.point(contact)
-        law: Any = batch.law
-        far = law.far_end
-        far = far if far is None else far[at]
-        name = next((n for n in ("pulley", "anchor", "pivot") if hasattr(law, n)), None)
-        law = replace(law, **{name: getattr(law, name)[at]}) if name else law
-        force = np.broadcast_to(law.force(point), (len(at), *point.shape)) * options.amount[rows][:, None, None]
-        both = batch.setting(int(at[0]), float(options.amount[rows[0]])).both_arms
-        if far is not None:
-            kept = (bench_clearance(motion, far) >= 0) & (standing_hold(motion, force, both) >= 0)
-            if contact == "hand" and motion.way.support == "seat":
-                kept &= line_clearance(motion, far) >= 0
-        push = Push(contact, point, force, mirrored=both and not way.single)
+        contact = motion.way.contact
+        force = pulled(way, options, rows)
+        both = batch.setting(0, float(options.existing[0])).both_arms
+        push = Push(contact, motion.point(contact), force, mirrored=both and not way.single)
         moment = moment + answered(motion, push, group.region)[group.region]
     share = np.atleast_1d(motion.share(group, moment)) / float(settings()["fair_share"])
-    return np.broadcast_to(np.where(kept, np.minimum(1.0, share), 0.0), (len(rows),))
+    return np.broadcast_to(np.minimum(1.0, share), (len(rows),))
+
+
+def pulled(way: Way, options: Options, rows: Ints) -> Floats:
+    """Forces on the contact of some options, N, (row, pose, xyz)."""
+    assert options.batch is not None
+    at, point = options.row[rows], way.motion.point(way.motion.way.contact)
+    law: Any = options.batch.law
+    name = next((n for n in ("pulley", "anchor", "pivot") if hasattr(law, n)), None)
+    law = replace(law, **{name: getattr(law, name)[at]}) if name else law
+    return np.asarray(np.broadcast_to(law.force(point), (len(at), *point.shape)) * options.amount[rows][:, None, None])
+
+
+def within_reach(way: Way, options: Options, rows: Ints) -> Bools:
+    """Whether lines clear body and bench and leave a standing client standing, (row,)."""
+    motion, batch = way.motion, options.batch
+    if batch is None or batch.law.far_end is None:
+        return np.ones(len(rows), bool)
+    far = batch.law.far_end[options.row[rows]]
+    both = batch.setting(0, float(options.existing[0])).both_arms
+    kept = (bench_clearance(motion, far) >= 0) & (standing_hold(motion, pulled(way, options, rows), both) >= 0)
+    if motion.way.contact == "hand" and motion.way.support == "seat":
+        kept &= line_clearance(motion, far) >= 0
+    return np.asarray(kept)
 
 
 def gap_words(cell: Cell) -> str:
