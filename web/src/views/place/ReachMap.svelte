@@ -47,7 +47,7 @@
                       style:opacity={c.score >= fair ? 0.35 + 0.5 * (c.score / 100) : 1}
                     ></span>
                     <span
-                      class="absolute inset-y-0 right-1 text-[12px] leading-[19px] font-semibold tabular-nums"
+                      class="figure absolute inset-y-0 right-1 text-[12px] leading-[19px] font-semibold tabular-nums"
                       >{Math.round(c.score)}</span
                     >
                   {:else}
@@ -101,6 +101,12 @@
 {/if}
 
 <style>
+  .figure {
+    text-shadow:
+      0 0 3px var(--panel),
+      0 0 3px var(--panel),
+      0 0 2px var(--panel);
+  }
   .weak {
     background: repeating-linear-gradient(135deg, var(--muted) 0 1.5px, transparent 1.5px 5px);
   }
