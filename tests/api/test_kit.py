@@ -6,22 +6,8 @@ import base64
 import json
 
 import pytest
-from fastapi.testclient import TestClient
 
-from oddswap.api.app import create_app
-from oddswap.store.demo import document, load_demo
-from oddswap.store.models import database
-from oddswap.store.opening import open_store
-
-
-@pytest.fixture(scope="module")
-def web(tmp_path_factory):
-    open_store(tmp_path_factory.mktemp("kit") / "t.db")
-    load_demo()
-    with TestClient(create_app()) as client:
-        yield client
-    if not database.is_closed():
-        database.close()
+from oddswap.store.demo import document
 
 
 def sent(text: str, name: str = "x.csv") -> dict[str, str]:
@@ -92,6 +78,16 @@ def test_a_client_s_limits_and_weighings_are_kept_and_show_a_trend(web):
     assert [f["field"] for f in wrong.json()["faults"]] == ["knows.1"]
     assert web.get("/api/clients/1").json()["client"]["measured_cm"] == {"thigh": 43.0}
     web.put("/api/clients/1", json=ilka)
+
+
+def test_several_clients_come_in_together_or_not_at_all(web):
+    before = len(web.get("/api/clients").json()["clients"])
+    one = {"name": "Edda Vane", "stature_cm": 171, "mass_kg": 66, "sex": "female"}
+    wrong = web.post("/api/clients/many", json={"clients": [one, one | {"name": "Ole", "stature_cm": 90}]})
+    assert [f["field"] for f in wrong.json()["faults"]] == ["clients.1.stature_cm"]
+    assert len(web.get("/api/clients").json()["clients"]) == before
+    assert len(web.post("/api/clients/many", json={"clients": [one, one | {"name": "Ole"}]}).json()) == 2
+    assert len(web.get("/api/clients").json()["clients"]) == before + 2
 
 
 def run(web, item, points, **more):

@@ -121,6 +121,14 @@ class PlacesOf(Asked):
     places: list[int]
 
 
+class Many(Asked):
+    """Several clients."""
+
+    model_config = shown({"clients": [{"name": "Edda Vane", "stature_cm": 171, "mass_kg": 66, "sex": "female"}]})
+
+    clients: list[ClientDoc] = Field(min_length=1, max_length=500)
+
+
 class StaleView(View):
     """A taken swap whose match moved with new figures."""
 
@@ -217,6 +225,17 @@ def add_client(document: ClientDoc) -> ClientView:
     """A new client."""
     document.body()
     return client_view(records.client(records.add_client(records.the_coach(), document, [])))
+
+
+@router.post("/clients/many", tags=["records"])
+def add_clients(document: Many) -> list[int]:
+    """Several new clients, all of them or none; their numbers are answered."""
+    for i, one in enumerate(document.clients):
+        try:
+            one.body()
+        except DomainError as error:
+            raise error.at(f"clients.{i}") from None
+    return records.add_clients(records.the_coach(), document.clients)
 
 
 @router.put("/clients/{client}/places", tags=["records"])

@@ -87,6 +87,12 @@ def add_client(coach: int, document: ClientDoc, places: Sequence[int]) -> int:
     return int(row.id)
 
 
+def add_clients(coach: int, documents: Sequence[ClientDoc]) -> list[int]:
+    """New clients, all of them or none; returns their numbers."""
+    with database.atomic():
+        return [add_client(coach, document, []) for document in documents]
+
+
 def add_place(coach: int, document: PlaceDoc) -> int:
     """A new place; returns the number."""
     return int(Place.create(coach=coach, name=document.name, document=document.model_dump_json()).id)

@@ -312,14 +312,21 @@
             >
           {/each}
         </div>
-        <p class="mt-5 text-sm">
-          {#each details.places as place (place.id)}
-            <a
-              class="mr-3 font-semibold underline"
-              href={p('/places/:place', { params: { place: String(place.id) } })}>{place.name}</a
+        <h2 class="mt-6 font-sans text-xs font-bold tracking-[0.1em] uppercase">Trains at</h2>
+        <div class="mt-2 flex flex-wrap gap-x-5 gap-y-1 text-sm">
+          {#each details.everywhere as place (place.id)}
+            <label class="flex items-center gap-1.5"
+              ><input
+                type="checkbox"
+                checked={details.places.some((q) => q.id === place.id)}
+                onchange={(e) => void details.trains(place.id, e.currentTarget.checked)}
+              /><a
+                class="font-semibold underline"
+                href={p('/places/:place', { params: { place: String(place.id) } })}>{place.name}</a
+              ></label
             >
           {/each}
-        </p>
+        </div>
       </section>
     </div>
   {/if}

@@ -11,16 +11,18 @@ export class Details {
   ranges: Range[] = $state.raw([]);
   movements: MovementDoc[] = $state.raw([]);
   places: { id: number; name: string }[] = $state.raw([]);
+  everywhere: { id: number; name: string }[] = $state.raw([]);
   problem: Problem | null = $state.raw(null);
   /** What is wrong with the last change, by field; what was typed stays in its field. */
   faults: Record<string, string> = $state.raw({});
   undo = new Undo<ClientDoc>();
 
   async load(id: number) {
-    const [client, ranges, movements] = await Promise.all([
+    const [client, ranges, movements, everywhere] = await Promise.all([
       ask(api.GET('/api/clients/{client}', { params: { path: { client: id } } })),
       ask(api.GET('/api/ranges')),
       ask(api.GET('/api/movements')),
+      ask(api.GET('/api/places')),
     ]);
     this.problem = client.problem ?? null;
     this.id = id;
@@ -28,6 +30,7 @@ export class Details {
     this.places = client.data?.places ?? [];
     this.ranges = ranges.data ?? [];
     this.movements = movements.data ?? [];
+    this.everywhere = everywhere.data ?? [];
     await this.measure();
   }
 
@@ -58,6 +61,17 @@ export class Details {
     this.doc = next;
     await this.measure();
     return true;
+  }
+
+  /** Whether the client trains somewhere; the order is that of choosing. */
+  async trains(place: number, here: boolean) {
+    const others = this.places.map((q) => q.id).filter((id) => id !== place);
+    const places = here ? [...others, place] : others;
+    const answer = await ask(
+      api.PUT('/api/clients/{client}/places', { params: { path: { client: this.id } }, body: { places } }),
+    );
+    if (answer.data) this.places = answer.data.places;
+    this.problem = answer.problem ?? null;
   }
 
   async back() {

@@ -3,6 +3,7 @@
   import Plus from '@lucide/svelte/icons/plus';
   import Trash from '@lucide/svelte/icons/trash-2';
   import type { PlaceDoc } from '../../lib/api/client';
+  import Dialog from '../../lib/ui/Dialog.svelte';
   import Fault from '../../lib/ui/Fault.svelte';
   import Faults from '../../lib/ui/Faults.svelte';
   import Field from '../../lib/ui/Field.svelte';
@@ -32,11 +33,13 @@
   let fresh = $state('');
   let files: HTMLInputElement | undefined = $state();
   let into = $state(false);
+  let pasting = $state(false);
+  let pasted = $state('');
   /** What of an item's cells says most, in a line. */
   const summary = (cells: Record<string, string>) =>
     Object.entries(cells)
       .filter(([k]) => !['id', 'name', 'kind'].includes(k))
-      .map(([k, v]) => `${k.replace(/_(cm|kg|deg)$/, '').replaceAll('_', ' ')} ${v}${unit(k)}`)
+      .map(([k, v]) => `${k.replace(/_(cm|kg|deg)$/, '').replaceAll('_', ' ')} ${v.replaceAll('_', ' ')}${unit(k)}`)
       .join(' · ');
   const unit = (name: string) =>
     name.endsWith('_cm') ? ' cm' : name.endsWith('_kg') ? ' kg' : name.endsWith('_deg') ? '°' : '';
@@ -148,6 +151,27 @@
       e.currentTarget.value = '';
     }}
   />
+
+  <Dialog
+    bind:open={pasting}
+    title="Paste rows"
+    about="Copied from a spreadsheet or a CSV, heading and all: a row of kind place, then one a kit item. It replaces this place's kit."
+  >
+    <textarea
+      bind:value={pasted}
+      class="h-52 w-full rounded-md border border-line bg-paper p-2 font-mono text-[12px]"
+      aria-label="Rows"
+      placeholder="kind&#9;id&#9;name&#9;length_cm&#9;…"></textarea>
+    {#if places.refused}<div class="mt-2"><Faults problem={places.refused} /></div>{/if}
+    <button
+      class="mt-3 rounded-md bg-ink px-4 py-2 text-sm font-semibold text-paper disabled:opacity-40"
+      disabled={!pasted.trim()}
+      onclick={async () => {
+        await places.file(new File([pasted], 'pasted.csv'), false);
+        if (!places.refused) pasting = false;
+      }}>Take over</button
+    >
+  </Dialog>
 
   {#if places.problem}
     <Fault problem={places.problem} retry={() => void places.start(places.id)} />
@@ -277,6 +301,7 @@
                 files?.click();
               }}>Read kit from a file</button
             >
+            <button class="font-semibold underline" onclick={() => (pasting = true)}>Paste rows</button>
             <span class="text-muted"
               >Save as
               {#each ['csv', 'xlsx', 'json'] as form (form)}
@@ -296,7 +321,66 @@
               onclick={() => void places.drop()}><Trash size={14} /> Remove place</button
             >
           </div>
-          <p class="mt-2 text-[13px] text-muted">
+          <h2 class="mt-5 font-sans text-xs font-bold tracking-[0.1em] uppercase">Crowded</h2>
+          <ul class="mt-1 text-sm">
+            {#each doc.busy as b, i (i)}
+              <li class="flex items-center gap-2">
+                <span class="min-w-0 flex-1"
+                  ><strong class="font-semibold">{doc.kit.find((k) => k.id === b.item)?.name}</strong>, {b
+                    .days?.length
+                    ? b.days.join(' ')
+                    : 'every day'}, {b.start} to {b.end}</span
+                >
+                <button
+                  class="text-muted hover:text-ink"
+                  aria-label="Remove crowded hours {i + 1}"
+                  onclick={() => void places.change({ ...doc, busy: doc.busy.filter((_, k) => k !== i) })}
+                  ><Trash size={14} /></button
+                >
+              </li>
+            {/each}
+          </ul>
+          <form
+            class="mt-1 grid grid-cols-[1.4fr_1.2fr_70px_70px_auto] gap-2 text-sm"
+            onsubmit={(e) => {
+              e.preventDefault();
+              const f = Object.fromEntries(new FormData(e.currentTarget)) as Record<string, string>;
+              const days = (f['days'] ?? '')
+                .toLowerCase()
+                .split(/[\s,]+/)
+                .filter((d) => d && d !== 'daily') as 'mon'[];
+              const row = { item: f['item'] ?? '', days, start: f['start'] ?? '', end: f['end'] ?? '' };
+              void places.change({ ...doc, busy: [...doc.busy, row] });
+            }}
+          >
+            <select
+              name="item"
+              class="h-8 min-w-0 rounded-md border border-line bg-panel px-2"
+              aria-label="Crowded item"
+            >
+              {#each doc.kit as k (k.id)}<option value={k.id}>{k.name}</option>{/each}
+            </select>
+            <input
+              name="days"
+              class="h-8 min-w-0 rounded-md border border-line bg-panel px-2"
+              placeholder="mon tue, or daily"
+              aria-label="Days"
+            />
+            <input
+              name="start"
+              class="h-8 rounded-md border border-line bg-panel px-2"
+              placeholder="17:00"
+              aria-label="From"
+            />
+            <input
+              name="end"
+              class="h-8 rounded-md border border-line bg-panel px-2"
+              placeholder="19:30"
+              aria-label="Until"
+            />
+            <button class="h-8 rounded-md bg-ink px-3 font-semibold text-paper">Add</button>
+          </form>
+          <p class="mt-3 text-[13px] text-muted">
             {trainsHere.length
               ? `Trains here: ${trainsHere.map((c) => c.client.name).join(', ')}.`
               : 'No client trains here yet.'}

@@ -1,11 +1,14 @@
 <!-- The roster: clients with what waits, and the chosen client's lines over their places. -->
 <script lang="ts">
-  import { api, ask, type Client, type Problem } from '../../lib/api/client';
+  import { api, ask, type Client, type ClientDoc, type Problem } from '../../lib/api/client';
   import Fault from '../../lib/ui/Fault.svelte';
+  import Faults from '../../lib/ui/Faults.svelte';
+  import { sent } from '../../lib/ui/file';
   import type { Shortcut } from '../../lib/ui/keys';
   import Shell from '../../lib/ui/Shell.svelte';
   import { navigate, p, route } from '../../router';
 
+  const NEW = { name: 'New client', stature_cm: 170, mass_kg: 70, sex: 'female' } as ClientDoc;
   let clients: Client[] = $state.raw([]);
   let problem: Problem | null = $state.raw(null);
   let loaded = $state(false);
@@ -50,6 +53,24 @@
     const [line, place] = [lines[cell.line], places[cell.place]];
     if (line && place)
       void navigate('/lines/:line/at/:place', { params: { line: String(line.id), place: String(place.id) } });
+  }
+  let files: HTMLInputElement | undefined = $state();
+  let refused: Problem | null = $state.raw(null);
+  async function add(documents: ClientDoc[]) {
+    const answer = await ask(api.POST('/api/clients/many', { body: { clients: documents } }));
+    refused = answer.problem ?? null;
+    if (!answer.data) return;
+    await load();
+    const first = String(answer.data[0]);
+    if (documents.length === 1) void navigate('/people/:client', { params: { client: first } });
+    else void navigate('/clients/:client', { params: { client: first } });
+  }
+  /** A file of clients comes in whole or not at all: every row is read and checked before the first is stored. */
+  async function bring(chosen: File) {
+    const path = { params: { path: { what: 'clients' as const } } };
+    const answer = await ask(api.POST('/api/files/{what}', { ...path, body: await sent(chosen) }));
+    refused = answer.problem ?? null;
+    if (answer.data?.clients) await add(answer.data.clients);
   }
   const shortcuts: Shortcut[] = [
     { keys: ['ArrowUp'], shown: '↑', does: 'Line before', run: () => step(-1, 0) },
@@ -109,6 +130,24 @@
             </li>
           {/each}
         </ul>
+        <div class="mt-4 flex gap-4 text-sm">
+          <button class="font-semibold underline" onclick={() => void add([NEW])}>New client</button>
+          <button class="font-semibold underline" onclick={() => files?.click()}>From a file</button>
+          <a class="text-muted underline" href="/api/clients.csv" download>Save all</a>
+        </div>
+        <input
+          bind:this={files}
+          type="file"
+          accept=".csv,.xlsx,.json"
+          class="hidden"
+          aria-label="Clients file"
+          onchange={(e) => {
+            const chosen = e.currentTarget.files?.[0];
+            if (chosen) void bring(chosen);
+            e.currentTarget.value = '';
+          }}
+        />
+        {#if refused}<div class="mt-3"><Faults problem={refused} /></div>{/if}
       </nav>
 
       <section class="overflow-auto px-7 py-5" aria-label="Lines of {client.client.name}">
