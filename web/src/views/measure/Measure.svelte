@@ -339,7 +339,7 @@
               ><th class="font-normal">{u.at}</th><th class="text-right font-normal">N</th
               >{#if run.what === 'column'}<th class="text-right font-normal">N, sinking</th>{/if}<th
                 class="text-right font-normal">off</th
-              ><th></th></tr
+              ><th class="sr-only">remove</th></tr
             ></thead
           >
           <tbody>

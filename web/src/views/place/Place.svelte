@@ -39,7 +39,10 @@
   const summary = (cells: Record<string, string>) =>
     Object.entries(cells)
       .filter(([k]) => !['id', 'name', 'kind'].includes(k))
-      .map(([k, v]) => `${k.replace(/_(cm|kg|deg)$/, '').replaceAll('_', ' ')} ${v.replaceAll('_', ' ')}${unit(k)}`)
+      .map(
+        ([k, v]) =>
+          `${k.replace(/_(cm|kg|deg)$/, '').replaceAll('_', ' ')} ${v.replaceAll('_', ' ')}${unit(k)}`,
+      )
       .join(' · ');
   const unit = (name: string) =>
     name.endsWith('_cm') ? ' cm' : name.endsWith('_kg') ? ' kg' : name.endsWith('_deg') ? '°' : '';

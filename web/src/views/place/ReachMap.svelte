@@ -20,7 +20,7 @@
     <table class="w-full table-fixed border-separate border-spacing-x-0.5 border-spacing-y-[3px] text-[13px]">
       <thead>
         <tr class="text-[11px] font-semibold text-muted">
-          <th class="w-[46%]"></th>
+          <th class="w-[46%] text-right font-semibold">muscle</th>
           {#each ['long', 'middle', 'short'] as zone (zone)}<th class="font-semibold">{zone}</th>{/each}
         </tr>
       </thead>
