@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Callable
 from functools import lru_cache
 from typing import TypeVar
 
+from oddswap import __version__
 from oddswap.errors import DomainError
 from oddswap.formats.documents import ClientDoc, LineDoc, PlaceDoc, ProgramDoc, check_program
 from oddswap.formats.reports import PurchaseDoc, ReachDoc
@@ -49,6 +51,12 @@ def reach_map(client: ClientDoc, place: PlaceDoc) -> ReachDoc:
         DomainError: Where client or place cannot be.
     """
     return ReachDoc.of(client.name, place.name, _cells(_size(client), _kit(place)), settings()["fair"])
+
+
+def map_digest(client: ClientDoc, place: PlaceDoc) -> str:
+    """Names what a reach map is computed from: size, kit, settings and the program's version."""
+    parts = (_size(client), _kit(place), repr(settings()), __version__)
+    return hashlib.sha256("\0".join(parts).encode()).hexdigest()
 
 
 def purchase_list(client: ClientDoc, place: PlaceDoc) -> list[PurchaseDoc]:

@@ -8,6 +8,7 @@ import json
 import pytest
 
 from oddswap.store.demo import document
+from oddswap.store.models import ReachMap, database
 
 
 def sent(text: str, name: str = "x.csv") -> dict[str, str]:
@@ -156,3 +157,19 @@ def test_the_reach_map_over_the_service(web):
     assert [c["zone"] for c in row["cells"]] == ["long", "middle", "short"]
     assert any("too light" in c["gap"] for c in row["cells"])
     assert web.get("/api/clients/1/reach", params={"place": 77}).status_code == 404
+
+
+def test_a_kept_map_is_answered_until_size_or_kit_change(web):
+    at = {"place": 4}
+    first = web.get("/api/clients/2/reach", params=at).json()
+    with database.connection_context():
+        row = ReachMap.get(ReachMap.client == 2, ReachMap.place == 4)
+        row.document = row.document.replace('"client":"', '"client":"kept ')
+        row.save()
+    assert web.get("/api/clients/2/reach", params=at).json()["client"] == f"kept {first['client']}"
+    place = web.get("/api/places/4").json()["place"]
+    web.put("/api/places/4", json=place | {"kit": place["kit"][:2]})
+    fewer = web.get("/api/clients/2/reach", params=at).json()
+    assert fewer["client"] == first["client"]
+    assert fewer["covered"] < first["covered"]
+    web.put("/api/places/4", json=place)

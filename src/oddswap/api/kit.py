@@ -19,7 +19,7 @@ from oddswap.formats.problems import Fault
 from oddswap.formats.reports import FitDoc, PurchaseDoc, ReachDoc, SizeDoc, SteadyDoc
 from oddswap.formats.results import SwapDoc
 from oddswap.formats.sheets import Form, exported, imported, item_of_cells
-from oddswap.mapping import purchase_list, reach_map, stale
+from oddswap.mapping import map_digest, purchase_list, reach_map, stale
 from oddswap.measuring import fitted, simulated_joint, simulated_reading
 from oddswap.mechanics.body import tables as body_tables
 from oddswap.mechanics.sources import kit_classes
@@ -330,8 +330,15 @@ def read_file(what: Literal["place", "clients", "measurement"], document: FileIn
 
 @router.get("/clients/{client}/reach", tags=["swaps"])
 def read_reach(client: int, place: Annotated[int, Query(description="Number of the place")]) -> ReachDoc:
-    """How well a place can load a client, by muscle and zone."""
-    return reach_map(records.client(client).document, records.place(place).document)
+    """How well a place can load a client, by muscle and zone; computed anew only where size or kit changed."""
+    person, room = records.client(client).document, records.place(place).document
+    digest = map_digest(person, room)
+    stored = records.stored_map(client, place, digest)
+    if stored is not None:
+        return ReachDoc.model_validate_json(stored)
+    made = reach_map(person, room)
+    records.keep_map(client, place, digest, made.model_dump_json())
+    return made
 
 
 @router.get("/clients/{client}/purchases", tags=["swaps"])

@@ -98,4 +98,16 @@ class TakenSwap(Table):
         indexes = ((("line", "place", "undone_at"), False),)
 
 
-TABLES = [Coach, Client, Place, ClientPlace, Program, Line, TakenSwap]
+class ReachMap(Table):
+    """A reach map that was computed, and a digest of what it was computed from."""
+
+    client = ForeignKeyField(Client, backref="maps", on_delete="CASCADE")
+    place = ForeignKeyField(Place, backref="maps", on_delete="CASCADE")
+    digest = TextField()
+    document = TextField()
+
+    class Meta:  # noqa: D106
+        indexes = ((("client", "place"), True),)
+
+
+TABLES = [Coach, Client, Place, ClientPlace, Program, Line, TakenSwap, ReachMap]

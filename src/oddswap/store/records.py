@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from oddswap.formats.documents import ClientDoc, LineDoc, PlaceDoc, ProgramDoc
-from oddswap.store.models import Client, ClientPlace, Coach, Line, Place, Program, TakenSwap, database, now
+from oddswap.store.models import Client, ClientPlace, Coach, Line, Place, Program, ReachMap, TakenSwap, database, now
 
 COLUMNS = ("name", "stature_cm", "mass_kg", "sex")
 """What of a client has columns of its own."""
@@ -230,6 +230,19 @@ def line(number: int) -> LineRecord:
     if row is None:
         raise MissingError("line", number)
     return _line(row, row.program.client_id)
+
+
+def stored_map(client_number: int, place_number: int, digest: str) -> str | None:
+    """The reach map that was kept for a client at a place, if it was computed from the same."""
+    row = ReachMap.get_or_none(ReachMap.client == client_number, ReachMap.place == place_number, ReachMap.digest == digest)
+    return None if row is None else str(row.document)
+
+
+def keep_map(client_number: int, place_number: int, digest: str, document: str) -> None:
+    """Keep a reach map in place of an older one."""
+    with database.atomic():
+        ReachMap.delete().where(ReachMap.client == client_number, ReachMap.place == place_number).execute()
+        ReachMap.create(client=client_number, place=place_number, digest=digest, document=document)
 
 
 def take_swap(line_number: int, place_number: int, document: str) -> int:

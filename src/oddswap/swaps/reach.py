@@ -34,11 +34,11 @@ from oddswap.mechanics.types import Bools, Floats, Ints
 from oddswap.swaps.prescription import Place
 
 ZONES = ("long", "middle", "short")
-POSES = 12
+POSES = 9
 """Poses of a movement here: enough for means over thirds of a muscle's length."""
 WAYS = 4
 """Ways of a movement that are looked at."""
-KEPT = 4
+KEPT = 3
 """Placements of a kit item, muscle and zone that are judged in full."""
 LINES = ("cable_column", "band")
 """Kit that pulls along a line, and can be fixed to a leg."""

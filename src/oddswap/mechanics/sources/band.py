@@ -193,6 +193,8 @@ class Band:
             forward, right = (a.ravel() for a in np.meshgrid(np.arange(-0.3, 0.31, 0.1), np.arange(-0.3, 0.31, 0.1)))
             yield self.batch("foot", forward, right, np.full(forward.shape, FOOT_HEIGHT))
         heights = sorted({h for item in scene.kit if item.kind == "anchor" for h in item.heights_cm})
+        if scene.coarse and len(heights) > 3:
+            heights = [heights[0], heights[len(heights) // 2], heights[-1]]
         if heights:
             room = max(scene.room.length, scene.room.width) - 0.6
             reach = np.arange(0.3, min(room, 3.0) + 1e-9, 2 * COARSE if scene.coarse else COARSE)

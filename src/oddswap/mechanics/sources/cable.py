@@ -196,7 +196,7 @@ class CableColumn:
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One arm at a column from all sides; with a pair, both arms, each to its own or to the other column."""
         room = max(scene.room.length, scene.room.width) - ELBOW_ROOM
-        holes = np.unique(np.round(np.linspace(1, self.holes, min(self.holes, 5 if scene.coarse else 8))).astype(int))
+        holes = np.unique(np.round(np.linspace(1, self.holes, min(self.holes, 4 if scene.coarse else 8))).astype(int))
         reach = np.arange(0.3, min(room, 2.4) + 1e-9, 2 * COARSE if scene.coarse else COARSE)
         hole, distance, bearing = (a.ravel() for a in np.meshgrid(holes, reach, np.arange(0, 360, 45), indexing="ij"))
         turned = np.radians(bearing)
