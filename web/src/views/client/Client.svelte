@@ -124,7 +124,18 @@
   {:else}
     <div class="grid h-full grid-cols-[300px_minmax(330px,1fr)_minmax(360px,1.1fr)]">
       <section class="flex min-h-0 flex-col border-r border-line p-4" aria-label="Figure">
-        <h1 class="text-2xl">{doc.name}</h1>
+        <h1>
+          <input
+            class="w-full border-b border-transparent bg-transparent font-head text-2xl font-semibold hover:border-line"
+            value={doc.name}
+            aria-label="Name of the client"
+            maxlength="80"
+            onchange={(e) => void details.change({ name: e.currentTarget.value })}
+          />
+        </h1>
+        {#if details.faults['name']}<p class="text-[13px] text-swap" role="alert">
+            {details.faults['name']}
+          </p>{/if}
         <p class="text-sm text-muted">{length(doc.stature_cm)} tall, heights above the floor</p>
         <div class="min-h-0 flex-1">
           <Stature size={details.size} stature={doc.stature_cm} sex={doc.sex} show={length} />

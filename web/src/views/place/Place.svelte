@@ -366,7 +366,7 @@
             <input
               name="days"
               class="h-8 min-w-0 rounded-md border border-line bg-panel px-2"
-              placeholder="mon tue, or daily"
+              placeholder="mon tue"
               aria-label="Days"
             />
             <input
