@@ -124,15 +124,14 @@
   {:else}
     <div class="grid h-full grid-cols-[300px_minmax(330px,1fr)_minmax(360px,1.1fr)]">
       <section class="flex min-h-0 flex-col border-r border-line p-4" aria-label="Figure">
-        <h1>
-          <input
-            class="w-full border-b border-transparent bg-transparent font-head text-2xl font-semibold hover:border-line"
-            value={doc.name}
-            aria-label="Name of the client"
-            maxlength="80"
-            onchange={(e) => void details.change({ name: e.currentTarget.value })}
-          />
-        </h1>
+        <h1 class="sr-only">{doc.name}, size and limits</h1>
+        <input
+          class="w-full border-b border-transparent bg-transparent font-head text-2xl font-semibold hover:border-line"
+          value={doc.name}
+          aria-label="Name of the client"
+          maxlength="80"
+          onchange={(e) => void details.change({ name: e.currentTarget.value })}
+        />
         {#if details.faults['name']}<p class="text-[13px] text-swap" role="alert">
             {details.faults['name']}
           </p>{/if}
