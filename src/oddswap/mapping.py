@@ -17,6 +17,7 @@ from oddswap.swaps.library import example, variants_of
 from oddswap.swaps.match import lens
 from oddswap.swaps.reach import Cell, purchases, reach, settings
 from oddswap.swaps.search import aim_at, find_swaps, reassessed
+from oddswap.swaps.sore import strains
 
 T = TypeVar("T")
 
@@ -40,8 +41,10 @@ def _match(client: str, line: str, place: str, lens_id: str, curves: bool) -> Ma
     room = under("place", place_doc.place)
     prescribed = line_doc.line()
     aim = under("line", lambda: aim_at(prescribed, body))
-    swaps = under("place", lambda: find_swaps(prescribed, room, body, by))
-    return match_doc(line_doc.name, place_doc.name, aim, swaps, by, curves)
+    sore, spared = client_doc.sores(), dict[str, int]()
+    swaps = under("place", lambda: find_swaps(prescribed, room, body, by, sore=sore, spared=spared))
+    strained = strains(aim.profile.motion, sore)
+    return match_doc(line_doc.name, place_doc.name, aim, swaps, by, curves, spared, strained)
 
 
 def reach_map(client: ClientDoc, place: PlaceDoc) -> ReachDoc:

@@ -104,3 +104,17 @@ def test_a_client_s_size_is_refused_at_its_field_and_undone(app: Page):
     app.get_by_label("When").select_option("bent deep")
     app.get_by_role("button", name="Add", exact=True).click()
     expect(app.get_by_text("both knee, bent deep")).to_be_visible()
+
+
+def test_a_sore_shoulder_changes_the_ranking_and_shows_why(app: Page):
+    bench = origin(app) + "/lines/1/at/1"
+    app.goto(origin(app) + "/people/1")
+    # The demo's client already spares overhead work; now anything out to the side hurts too.
+    app.get_by_label("Joint", exact=True).select_option("shoulder")
+    app.get_by_label("When").select_option("wide")
+    app.get_by_role("button", name="Add", exact=True).click()
+    expect(app.get_by_text("both shoulder, wide")).to_be_visible()
+    app.goto(bench)
+    expect(app.get_by_text(re.compile("Spared: .*raises the upper arm out to the side"))).to_be_visible(timeout=SLOW)
+    expect(app.get_by_text("The prescribed lift strains the shoulder")).to_be_visible()
+    expect(app.get_by_role("listbox", name="Candidates").get_by_role("option").first).to_be_visible()

@@ -17,6 +17,7 @@ from oddswap.mechanics.profile import SetUp
 from oddswap.mechanics.sources import KitItem, Room, Setting, kit_classes, setting_classes
 from oddswap.mechanics.stance import StanceKind
 from oddswap.swaps.prescription import Line, Place
+from oddswap.swaps.sore import Sore
 
 if TYPE_CHECKING:
     AnySetting = Setting
@@ -117,6 +118,10 @@ class ClientDoc(Document):
     """Unit that masses are shown in."""
     length_unit: Literal["cm", "in"] = "cm"
     """Unit that lengths are shown in."""
+
+    def sores(self) -> list[Sore]:
+        """What hurts, in the core's terms."""
+        return [Sore(s.joint, s.action, s.side) for s in self.sore]
 
     def body(self) -> Body:
         """The client in the core's terms.

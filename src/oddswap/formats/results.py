@@ -264,6 +264,10 @@ class MatchDoc(Result):
     lens_against: str
     prescribed: PrescribedDoc
     swaps: list[SwapDoc]
+    spared: list[str] = []
+    """What was left out for the client's sore joints, and in how many ways."""
+    strained: str = ""
+    """What the prescribed set-up itself does to a sore joint; empty where it spares them."""
 
 
 def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:
@@ -346,7 +350,10 @@ def swap_doc(aim: Aim, swap: Swap, weights: dict[str, float], curves: bool) -> S
     )
 
 
-def match_doc(name: str, place: str, aim: Aim, swaps: list[Swap], by: Any, curves: bool = True) -> MatchDoc:
+def match_doc(
+    name: str, place: str, aim: Aim, swaps: list[Swap], by: Any, curves: bool = True, spared: dict[str, int] | None = None,
+    strained: str = "",
+) -> MatchDoc:  # fmt: skip
     """A whole match as a document."""
     return MatchDoc(
         line=name,
@@ -357,6 +364,8 @@ def match_doc(name: str, place: str, aim: Aim, swaps: list[Swap], by: Any, curve
         lens_against=by.argument_against,
         prescribed=prescribed_doc(aim, curves),
         swaps=[swap_doc(aim, s, by.weights, curves) for s in swaps],
+        spared=[f"{what} ({n} {'way' if n == 1 else 'ways'} left out)" for what, n in (spared or {}).items()],
+        strained=strained,
     )
 
 

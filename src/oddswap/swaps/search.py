@@ -25,6 +25,7 @@ from oddswap.mechanics.types import Bools, Floats, Ints
 from oddswap.swaps.loading import Load, convert, equal_effort, peak_effort, round_to_existing
 from oddswap.swaps.match import Lens, covered, load_part, overlap, steadiness, weigh
 from oddswap.swaps.prescription import Line, Place
+from oddswap.swaps.sore import Sore, strains
 
 CHUNK = 100
 """Placements judged in full at a time."""
@@ -157,7 +158,13 @@ def aim_at(line: Line, body: Body) -> Aim:
 
 
 def find_swaps(
-    line: Line, place: Place, body: Body, by: Lens, progress: Callable[[float], None] = lambda part: None
+    line: Line,
+    place: Place,
+    body: Body,
+    by: Lens,
+    progress: Callable[[float], None] = lambda part: None,
+    sore: Sequence[Sore] = (),
+    spared: dict[str, int] | None = None,
 ) -> list[Swap]:
     """The best equivalents for a line at a place, best first.
 
@@ -167,6 +174,8 @@ def find_swaps(
         body: Who does it.
         by: The lens to rank under.
         progress: Told the part done, 0 to 1.
+        sore: Joints that hurt; ways that strain one are left out.
+        spared: Filled with what was left out: what it does to which joint, and how many ways.
 
     Raises:
         DomainError: If the line or the place cannot be, or nothing at the place can load the target.
@@ -175,6 +184,12 @@ def find_swaps(
     aim = aim_at(line, body)
     # The prescription's own movement first: what it reaches lets the rest be left early.
     families = sorted(candidates(aim, place, body), key=lambda f: f.motion.movement.id != line.set_up.movement)
+    left_out = {} if spared is None else spared
+    for family in list(families) if sore else ():
+        why = strains(family.motion, sore)
+        if why:
+            left_out[why] = left_out.get(why, 0) + 1
+            families.remove(family)
     found: list[Found] = []
     best_of_like: dict[tuple[object, ...], list[float]] = {}
     refused: dict[str, int] = {}
@@ -194,6 +209,9 @@ def find_swaps(
                         kept = sorted([*best_of_like.get(like, []), best.match], reverse=True)
                         best_of_like[like] = kept[: ALIKE + SPARE]
         progress((i + 1) / len(families))
+    if not found and left_out:
+        limit = f"some way here must spare the {'; '.join(left_out)}"
+        raise DomainError("kit", [item.id for item in place.kit], limit, "Prescribe another muscle, or another place")
     if not found:
         raise DomainError("kit", [item.id for item in place.kit], _nothing(aim, refused), "Add kit, or choose another place")
     return shortlist(found, aim)

@@ -244,6 +244,14 @@
         <span class="font-head text-2xl leading-none font-bold">{Math.round(bench.swap.match)}</span>
         <span class="text-[10px] font-semibold tracking-wider text-muted">MATCH</span>
       </button>
+      {#if bench.match?.spared.length || bench.match?.strained}
+        <p class="shrink-0 border-t border-line bg-panel px-5 py-1.5 text-[13px]" role="status">
+          {#if bench.match.strained}<strong>The prescribed lift strains the {bench.match.strained}.</strong
+            >{/if}
+          {#if bench.match.spared.length}Spared: {bench.match.spared.join('; ')}. Pain that stays: to a
+            physician or physiotherapist.{/if}
+        </p>
+      {/if}
       <Rack {bench} />
       <div class="flex h-11 shrink-0 items-center gap-3 border-t border-line bg-panel px-5 text-sm">
         <button
