@@ -11,7 +11,7 @@
 
 <Select.Root type="single" {value} {items} onValueChange={onpick}>
   <Select.Trigger
-    class="flex h-9 items-center gap-1.5 rounded-full border border-line bg-panel px-3.5 text-sm whitespace-nowrap hover:border-muted"
+    class="flex h-9 items-center gap-1.5 rounded-full border border-line bg-panel px-3 text-sm whitespace-nowrap hover:border-muted"
     aria-label="{name}: {shown}"
   >
     <span class="text-muted">{name}</span>

@@ -25,7 +25,7 @@
 <svelte:window {onkeydown} />
 
 <div class="flex h-full flex-col">
-  <header class="flex h-13 shrink-0 items-center gap-5 border-b border-line px-5">
+  <header class="flex h-13 shrink-0 items-center gap-3.5 border-b border-line px-5">
     <a href={p('/')} class="flex items-center gap-2.5" aria-label="Odd Swap: to the roster">
       <svg viewBox="0 0 32 32" width="28" height="28" aria-hidden="true">
         <path d="M3 15C7 5 13 4 18 5s8 5 10 10z" fill="var(--prescribed)" />
