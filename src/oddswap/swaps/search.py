@@ -209,7 +209,7 @@ def find_swaps(
                         kept = sorted([*best_of_like.get(like, []), best.match], reverse=True)
                         best_of_like[like] = kept[: ALIKE + SPARE]
         progress((i + 1) / len(families))
-    if not found and left_out:
+    if not families and left_out:
         limit = f"some way here must spare the {'; '.join(left_out)}"
         raise DomainError("kit", [item.id for item in place.kit], limit, "Prescribe another muscle, or another place")
     if not found:
