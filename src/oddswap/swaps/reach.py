@@ -499,7 +499,8 @@ def fair_shares(way: Way, options: Options, rows: Ints) -> Floats:
         both = batch.setting(0, float(options.existing[0])).both_arms
         push = Push(contact, motion.point(contact), force, mirrored=both and not way.single)
         moment = moment + answered(motion, push, group.region)[group.region]
-    share = np.atleast_1d(motion.share(group, moment)) / float(settings()["fair_share"])
+    fair = float(settings()["small_share"].get(group.id, settings()["fair_share"]))
+    share = np.atleast_1d(motion.share(group, moment)) / fair
     return np.broadcast_to(np.minimum(1.0, share), (len(rows),))
 
 
