@@ -227,9 +227,11 @@
           {/if}
         </section>
 
+        <!-- svelte-ignore a11y_no_noninteractive_tabindex (it scrolls, and must be reached by keyboard) -->
         <section
           class="words relative flex min-h-0 min-w-0 flex-col overflow-y-auto pt-3 pr-5 pb-8 pl-14"
           aria-label="In words"
+          tabindex="0"
         >
           <Words {bench} {prescribed} swap={bench.swap} />
         </section>
