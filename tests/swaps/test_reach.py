@@ -13,9 +13,10 @@ from oddswap.mechanics.motion import BINS
 from oddswap.mechanics.movements import movements
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.profile import SetUp, profile
+from oddswap.mechanics.sources.dumbbell import Dumbbells
 from oddswap.store.demo import document
 from oddswap.swaps.library import variants_of
-from oddswap.swaps.reach import gap_words, purchases, reach, settings
+from oddswap.swaps.reach import distinct, gap_words, purchases, reach, settings
 
 BODY = ClientDoc.model_validate_json(document("client-ilka")).body()
 
@@ -72,6 +73,14 @@ def test_more_kit_never_makes_a_map_worse():
     both = {(c.group.id, c.zone): c for c in reach(BODY, replace(hotel, kit=[*hotel.kit, *extra]))}
     for key, cell in cells("quay-hotel").items():
         assert both[key].score >= cell.score - 1e-6, key
+
+
+def test_two_sets_of_bells_are_one_set():
+    """A rack that begins at 12 kg does not hide the light bells beside it, whichever is named first."""
+    light, heavy = (Dumbbells(n, n, [float(m) for m in range(*span)]) for n, span in (("l", (1, 11)), ("h", (12, 51))))
+    for kit in ([light, heavy], [heavy, light]):
+        ((_, amounts),) = distinct(kit)
+        assert list(amounts) == [*light.amounts(), *heavy.amounts()]
 
 
 def test_what_a_cell_promises_a_full_profile_keeps():

@@ -268,7 +268,7 @@ def reach(body: Body, place: Place, ways: Sequence[Way] | None = None) -> list[C
     ways = ways_of(body, place) if ways is None else ways
     pending: list[tuple[Way, Options]] = []
     stacks = _alike(ways)
-    items = [(item, item.amounts()) for item in distinct(place.kit)]
+    items = distinct(place.kit)
     jobs = [(item, stack, existing) for item, existing in items if item.kind in STACKED for stack in stacks]
     # Arrays here are large enough that two items are worked on at a time.
     with ThreadPoolExecutor(2) as pool:
@@ -307,25 +307,24 @@ def _alike(ways: Sequence[Way]) -> list[list[Way]]:
     return list(out.values())
 
 
-def distinct(kit: Sequence[Any]) -> list[Any]:
-    """Kit that can load a movement, without what another item does as well: of items that differ in name or amounts only the
-    one with the greatest amount, and no column that a stronger one of at least its heights covers."""
-    out: dict[object, Any] = {}
+def distinct(kit: Sequence[Any]) -> list[tuple[Any, Floats]]:
+    """Kit that can load a movement and its amounts, each only once: sets of bells count as one set, items that differ in name
+    only as one item, and a column that a more versatile one covers is left out."""
+    out: dict[object, tuple[Any, Floats]] = {}
     for item in kit:
         if not hasattr(item, "placements"):
             continue
-        like: object = (item.kind, getattr(item, "pairs", None), getattr(item, "rail_deg", None))
-        if item.kind not in ("dumbbells", "barbell"):
-            like = repr(replace(item, id="-", name="-"))
+        bells = item.kind == "dumbbells"
+        like: object = (item.kind, item.pairs) if bells else repr(replace(item, id="-", name="-"))
         held = out.get(like)
-        if held is None or item.amounts().max() > held.amounts().max():
-            out[like] = item
-    columns = sorted((i for i in out.values() if i.kind == "cable_column"), key=lambda c: (-c.columns, -c.holes, -_pull(c)[1]))
+        out[like] = (item, item.amounts()) if held is None else (held[0], np.union1d(held[1], item.amounts()))
+    found = list(out.values())
+    columns = sorted((i for i, _ in found if i.kind == "cable_column"), key=lambda c: (-c.columns, -c.holes, -_pull(c)[1]))
     kept: list[Any] = []
     for column in columns:
         if not any(_covers(other, column) for other in kept):
             kept.append(column)
-    return [i for i in out.values() if i.kind != "cable_column"] + kept
+    return [(i, a) for i, a in found if i.kind != "cable_column" or any(i is k for k in kept)]
 
 
 def _pull(column: Any) -> tuple[float, float]:
