@@ -21,10 +21,15 @@ MOMENT_AXES = ("shoulder x", "shoulder y", "shoulder z", "elbow flexion", "forea
 """What the five components of the arm's moments are about, in this order."""
 
 
+def norm(v: Floats) -> Floats:
+    """Length of vectors over the last axis, (...)."""
+    return np.asarray(np.sqrt(np.einsum("...i,...i->...", v, v)))
+
+
 def unit(v: Floats) -> Floats:
     """Vectors (..., xyz) scaled to length one; zero stays zero."""
-    size = np.linalg.norm(v, axis=-1, keepdims=True)
-    return np.asarray(np.divide(v, size, out=np.zeros_like(v, dtype=float), where=size > 0))
+    size = norm(v)[..., None]
+    return np.asarray(v / np.where(size > 0, size, 1.0))
 
 
 def dot(a: Floats, b: Floats) -> Floats:
@@ -36,7 +41,12 @@ def cross(a: Floats, b: Floats) -> Floats:
     """Vector product over the last axis (x, y, z); faster than ``numpy.cross`` on batches."""
     ax, ay, az = a[..., 0], a[..., 1], a[..., 2]
     bx, by, bz = b[..., 0], b[..., 1], b[..., 2]
-    return np.stack([ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx], axis=-1)
+    first = ay * bz - az * by
+    out = np.empty((*first.shape, 3))
+    out[..., 0] = first
+    out[..., 1] = az * bx - ax * bz
+    out[..., 2] = ax * by - ay * bx
+    return out
 
 
 def turn(axis: Floats, angle: Floats, v: Floats) -> Floats:

@@ -20,22 +20,30 @@ HEEL, BALL, TOE = -0.25, 0.50, 0.72
 """Places along the foot from below the ankle, parts of its length."""
 
 
+def _about(angle: Floats, i: int, j: int) -> Floats:
+    """Rotation matrices (..., 3, 3) that turn axis ``i`` toward axis ``j`` by ``angle`` (...), radians."""
+    angle = np.asarray(angle)
+    out = np.zeros((*angle.shape, 3, 3))
+    out[..., 3 - i - j, 3 - i - j] = 1.0
+    out[..., i, i] = out[..., j, j] = np.cos(angle)
+    out[..., j, i] = np.sin(angle)
+    out[..., i, j] = -out[..., j, i]
+    return out
+
+
 def about_x(angle: Floats) -> Floats:
     """Rotation matrices (..., 3, 3) about x by ``angle`` (...), radians."""
-    c, s, o, e = np.cos(angle), np.sin(angle), np.zeros_like(angle), np.ones_like(angle)
-    return np.stack([np.stack([e, o, o], -1), np.stack([o, c, -s], -1), np.stack([o, s, c], -1)], axis=-2)
+    return _about(angle, 1, 2)
 
 
 def about_y(angle: Floats) -> Floats:
     """Rotation matrices (..., 3, 3) about y by ``angle`` (...), radians; positive pitches forward."""
-    c, s, o, e = np.cos(angle), np.sin(angle), np.zeros_like(angle), np.ones_like(angle)
-    return np.stack([np.stack([c, o, s], -1), np.stack([o, e, o], -1), np.stack([-s, o, c], -1)], axis=-2)
+    return _about(angle, 2, 0)
 
 
 def about_z(angle: Floats) -> Floats:
     """Rotation matrices (..., 3, 3) about z by ``angle`` (...), radians."""
-    c, s, o, e = np.cos(angle), np.sin(angle), np.zeros_like(angle), np.ones_like(angle)
-    return np.stack([np.stack([c, -s, o], -1), np.stack([s, c, o], -1), np.stack([o, o, e], -1)], axis=-2)
+    return _about(angle, 0, 1)
 
 
 @dataclass(frozen=True)

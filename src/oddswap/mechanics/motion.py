@@ -6,14 +6,15 @@ Everything here belongs to the movement and is shared by all the load sources th
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, replace
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import COORDINATES as ARM_COORDINATES
-from oddswap.mechanics.arm import Arm, cross, dot, unit
+from oddswap.mechanics.arm import Arm, cross, dot, norm, unit
 from oddswap.mechanics.body import GRAVITY, Body, tables, within_ranges
 from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
 from oddswap.mechanics.leg import Leg, within_leg_ranges
@@ -25,8 +26,8 @@ from oddswap.mechanics.types import Bools, Floats
 
 POSES = 31
 """Poses along a repetition."""
-STEPS, SETTLED = 60, 1e-10
-"""Most steps to a balance, and what counts as reached, radians, m or N·m."""
+LOOKED, STEPS, SETTLED = 9, 60, 1e-10
+"""Angles looked at first, most steps to a balance, and what counts as reached, radians, m or N·m."""
 BINS = 120
 """Bins of a target's normalised length."""
 COORDINATES = {
@@ -399,7 +400,7 @@ class Motion:
         Returns:
             The share, mean over poses weighed by the size of the moment, (...).
         """
-        size = np.linalg.norm(moment, axis=-1)
+        size = norm(moment)
         needed = -moment / np.maximum(size, 1e-9)[..., None]
         # (pose, muscle, axis) @ (..., pose, axis, 1): alignment of every muscle with what is needed.
         aligned = np.maximum(0.0, (self._aligned(group.region) @ needed[..., None])[..., 0])
@@ -461,6 +462,7 @@ def perform(
     poses: int = POSES,
     both: bool = True,
     loads: Loads | None = None,
+    muscles: bool = True,
 ) -> Motion:
     """Lead ``body`` along ``movement``.
 
@@ -473,6 +475,7 @@ def perform(
         poses: How many poses.
         both: Whether both sides work alike.
         loads: What loads the body, where balance is solved for.
+        muscles: Whether muscles are followed too; ``with_muscles`` does it for many motions at once.
 
     Raises:
         DomainError: For parameter values outside their ranges, poses that no joint reaches, or no balance.
@@ -482,7 +485,7 @@ def perform(
     free = np.zeros(poses)
     if movement.way(complete).balance is not None:
         free = solve_balance(body, movement, complete, stance, part, both, loads)
-    motion = posed(body, movement, complete, stance, movement.path(complete, part, free), pad, both)
+    motion = posed(body, movement, complete, stance, movement.path(complete, part, free), pad, both, muscles)
     check_ranges(motion)
     return motion
 
@@ -516,6 +519,56 @@ def posed(
     return Motion(body, movement, values, stance, path.part, coords, skeleton, states, pad, both)
 
 
+def with_muscles(motions: Sequence[Motion]) -> list[Motion]:
+    """Motions led without their muscles, with them: one evaluation a region for all."""
+    states: list[dict[str, MuscleState]] = [{} for _ in motions]
+    for name, region in muscle_table().regions.items():
+        where = [i for i, m in enumerate(motions) if name in m.coords]
+        if where:
+            whole = region.evaluate_many(np.concatenate([motions[i].coords[name] for i in where]))
+            end = 0
+            for i in where:
+                start, end = end, end + len(motions[i].part)
+                states[i][name] = MuscleState(whole.length[start:end], whole.leverage[start:end])
+    return [replace(m, muscles=state) for m, state in zip(motions, states, strict=True)]
+
+
+def joined(motions: Sequence[Motion]) -> Motion:
+    """Motions of one body laid end to end, so that what depends on poses alone is computed for all at once.
+
+    They must rest and be held alike; movement, values and stance are the first one's.
+    """
+    first = motions[0]
+    at = [m.skeleton for m in motions]
+
+    def limb(which: str) -> Any:
+        parts = [getattr(s, which) for s in at]
+        names = [f.name for f in fields(parts[0]) if f.name != "masses"]
+        return replace(parts[0], **{n: np.concatenate([getattr(p, n) for p in parts]) for n in names})
+
+    skeleton = Skeleton(
+        {k: np.concatenate([s.joints[k] for s in at]) for k in at[0].joints},
+        np.concatenate([s.torso for s in at]),
+        np.concatenate([s.pelvis for s in at]),
+        limb("arm"),
+        limb("leg"),
+        at[0].masses,
+        np.concatenate([s.centres for s in at]),
+        at[0].upper,
+    )
+    states = {
+        region: MuscleState.of(
+            np.concatenate([m.muscles[region].length.T for m in motions], axis=-1),
+            np.concatenate([m.muscles[region].leverage.T for m in motions], axis=-1),
+            (sum(len(m.part) for m in motions),),
+        )
+        for region in first.muscles
+        if all(region in m.muscles for m in motions)
+    }
+    part = np.concatenate([m.part for m in motions])
+    return replace(first, part=part, skeleton=skeleton, muscles=states)
+
+
 def check_ranges(motion: Motion) -> None:
     """Raise ``DomainError`` where a pose lies outside the joint ranges, published or the client's own."""
     given = {k: round(v, 1) for k, v in motion.values.items()}
@@ -546,7 +599,7 @@ def solve_balance(
     law = way.balance
     assert law is not None
 
-    def left_over(free: Floats) -> Floats:
+    def left_over(part: Floats, free: Floats) -> Floats:
         motion = posed(body, movement, values, stance, movement.path(values, part, free), False, both, muscles=False)
         if law.held == "hands":
             return np.asarray(motion.arm.grip[:, 2] - way.hand_cm / 100)
@@ -560,21 +613,25 @@ def solve_balance(
             about = about + (turning - cross(middle, force))[..., 1]
         return np.asarray(about)
 
-    low, high = np.full(len(part), law.low), np.full(len(part), law.high)
-    at_low, at_high = left_over(low), left_over(high)
-    if np.any(at_low * at_high > 0):
-        where = part[np.argmax(at_low * at_high > 0)]
+    # A look at a few angles at once narrows the bracket before it is closed step by step.
+    angles, rows = np.linspace(law.low, law.high, LOOKED), np.arange(len(part))
+    every = left_over(np.tile(part, LOOKED), np.repeat(angles, len(part))).reshape(LOOKED, -1)
+    turns = every[:-1] * every[1:] <= 0
+    if not turns.any(axis=0).all():
+        where = part[np.argmin(turns.any(axis=0))]
         raise DomainError(
             "parameters",
             {k: round(v, 1) for k, v in values.items()},
             f"the body must find its balance; {where:.0%} of the way it cannot",
             "Take less load, stand nearer, or change depth or stance",
         )
+    at = turns.argmax(axis=0)
+    low, high, at_low, at_high = angles[at], angles[at + 1], every[at, rows], every[at + 1, rows]
     # False position that halves the value of an end kept twice (Dowell and Jarratt 1971): some eight steps where plain
     # halving takes forty, and the sign change stays bracketed all the same.
     for _ in range(STEPS):
         middle = high - at_high * (high - low) / np.where(at_high == at_low, 1.0, at_high - at_low)
-        value = left_over(middle)
+        value = left_over(part, middle)
         crossed = value * at_high < 0
         low, at_low = np.where(crossed, high, low), np.where(crossed, at_high, at_low / 2)
         high, at_high = middle, value

@@ -33,14 +33,14 @@ def slopes(x: Floats, y: Floats) -> Floats:
 
 def interpolate(x: Floats, y: Floats, at: Floats) -> Floats:
     """The curve through nodes (x, y), (node,), at points (...); held constant outside the nodes."""
-    m = slopes(x, y)
+    m, h = slopes(x, y), np.diff(x)
+    rise = np.diff(y)
+    # Each span's cubic in powers of the part of the span passed.
+    terms = y[:-1], h * m[:-1], 3 * rise - h * (2 * m[:-1] + m[1:]), h * (m[:-1] + m[1:]) - 2 * rise
     at = np.clip(at, x[0], x[-1])
     i = np.clip(np.searchsorted(x, at, side="right") - 1, 0, len(x) - 2)
-    h = x[i + 1] - x[i]
-    t = (at - x[i]) / h
-    return np.asarray(
-        y[i] * (1 + 2 * t) * (1 - t) ** 2
-        + h * m[i] * t * (1 - t) ** 2
-        + y[i + 1] * t**2 * (3 - 2 * t)
-        + h * m[i + 1] * t**2 * (t - 1)
-    )
+    t = (at - x[i]) / h[i]
+    out = terms[3][i]
+    for term in terms[2::-1]:
+        out = out * t + term[i]
+    return np.asarray(out)

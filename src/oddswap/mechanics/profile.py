@@ -71,8 +71,8 @@ class SetUp:
         )
         return Stance(cast(StanceKind, self.stance), recline, self.seat_cm / 100, staggered=pulled)
 
-    def perform(self, body: Body, poses: int = POSES) -> Motion:
-        """The movement of ``body`` in this set-up.
+    def perform(self, body: Body, poses: int = POSES, muscles: bool = True) -> Motion:
+        """The movement of ``body`` in this set-up, with its ``muscles`` unless they are followed later.
 
         Raises:
             DomainError: If a parameter is out of range, a pose out of reach, or there is no balance.
@@ -81,7 +81,7 @@ class SetUp:
         if self.stance not in kind.stances:
             raise DomainError("stance", self.stance, f"{kind.name} is done {' or '.join(kind.stances)}", "Pick one of these")
         loads = (lambda m: [push for push, _ in pushes(self, m)]) if kind.way(variant.values).balance is not None else None
-        return perform(body, kind, dict(variant.values), self.stands(), self.pad, poses, self.both_arms, loads)
+        return perform(body, kind, dict(variant.values), self.stands(), self.pad, poses, self.both_arms, loads, muscles)
 
 
 def contact_of(source: Setting, motion: Motion) -> tuple[Contact, Floats]:

@@ -23,6 +23,8 @@ Limb = TypeVar("Limb", Arm, Leg)
 MIRROR = np.array([1.0, -1.0, 1.0])
 TOES_GIVE = 0.09
 """How far below the floor a one-piece foot's toe may reach while it stands on the ball, m."""
+FEW = 200
+"""Poses up to which rows are copied rather than shared."""
 UPPER_PART, HIGH_AT, LOW_AT = 0.70, 0.651, 0.10
 """Trunk mass above the loins, and where the two parts' centres lie from hips to shoulders: together de Leva's centre."""
 
@@ -128,6 +130,8 @@ def _spread(at: Floats, count: int) -> Floats:
     """One row a pose, (pose, ...), where there may be a single one for all."""
     if len(at) == count:
         return at
+    if count < FEW:
+        return at.repeat(count, axis=0)  # a copy costs less than a view of it
     return np.broadcast_to(at, (count, *at.shape[1:]))
 
 

@@ -9,33 +9,28 @@ from __future__ import annotations
 
 import tomllib
 from collections.abc import Callable, Iterator, Sequence
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
-from functools import cache, cached_property, lru_cache
+from functools import cache, cached_property
 from importlib.resources import files
 from itertools import pairwise
 from typing import Any
 
 import numpy as np
 
-from oddswap.errors import DomainError
-from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.clearance import bench_clearance, line_clearance, standing_hold
-from oddswap.mechanics.motion import BINS, Motion, Push
-from oddswap.mechanics.movements import Movement, Variant, movements
+from oddswap.mechanics.motion import BINS, Push
+from oddswap.mechanics.movements import movements
 from oddswap.mechanics.muscles import Group, muscle_table
-from oddswap.mechanics.profile import SetUp, hinge_axis
+from oddswap.mechanics.profile import hinge_axis
 from oddswap.mechanics.sources import Placements, Scene, Setting, kit_classes
 from oddswap.mechanics.sources.band import RubberSection
 from oddswap.mechanics.sources.barbell import PlatePair
-from oddswap.mechanics.sources.station import NEEDED
 from oddswap.mechanics.types import Bools, Floats, Ints
 from oddswap.swaps.prescription import Place
+from oddswap.swaps.ways import Demand, Way, answered, binned, supported, ways_of
 
 ZONES = ("long", "middle", "short")
-POSES = 9
-"""Poses of a movement here: enough for means over thirds of a muscle's length."""
 WAYS = 4
 """Ways of a movement that are looked at."""
 KEPT = 3
@@ -50,55 +45,6 @@ STACKED = (*LINES, "lever", "dumbbells", "barbell")
 def settings() -> dict[str, Any]:
     """``data/reach.toml``."""
     return tomllib.loads((files("oddswap.swaps") / "data" / "reach.toml").read_text())
-
-
-@dataclass(frozen=True)
-class Demand:
-    """What a muscle group makes of a force on the contact along one way.
-
-    Args:
-        own: Effort of the body's own weight, (pose,).
-        lever: Effort per newton of a force on the contact, world, (pose, xyz), without what supports give back.
-        capacity: N·m, (pose,).
-        zones: Matrix (zone, pose).
-    """
-
-    own: Floats
-    lever: Floats
-    capacity: Floats
-    zones: Floats
-
-
-@dataclass(frozen=True)
-class Way:
-    """A movement in one way on its supports, ready to be loaded.
-
-    Args:
-        kind: The movement.
-        variant: The way.
-        motion: Led by this client.
-        demands: By target group.
-    """
-
-    kind: Movement
-    variant: Variant
-    motion: Motion
-    demands: dict[str, Demand]
-
-    @property
-    def title(self) -> str:
-        """In words."""
-        return self.kind.title(self.variant)
-
-    @property
-    def both(self) -> bool:
-        """Whether both sides may work at once."""
-        return not self.motion.way.one_side
-
-    @property
-    def single(self) -> bool:
-        """Whether one point carries the load of both sides."""
-        return self.motion.way.contact in ("back", "hips") or self.motion.way.one_side
 
 
 @dataclass(frozen=True)
@@ -141,7 +87,8 @@ class Cell:
 class Options:
     """Placements of one batch that may be best for some muscle and zone of one way; all (option,).
 
-    ``batch`` is None where the body is the load; ``existing`` are the amounts there are.
+    ``batch`` is None where the body is the load; ``existing`` are the amounts there are; ``force`` is on the contact at the
+    amount, N, (option, pose, xyz).
     """
 
     batch: Placements | None
@@ -153,105 +100,73 @@ class Options:
     zone: Ints
     even: Floats
     load: Floats
+    force: Floats
 
     @cached_property
     def bound(self) -> Floats:
         """Greatest score that each may have, 0 to 100, (option,)."""
         return np.asarray(100 * self.even * self.load * self.handicap)
 
-
-def ways_of(body: Body, place: Place) -> list[Way]:
-    """Every movement that the place's supports allow, each in at most ``WAYS`` ways."""
-    benches = [k for k in place.kit if k.kind == "bench"]
-    notches = tuple(sorted({n for b in benches for n in b.notches_deg}))
-    pads = tuple(sorted({k.angle_deg for k in place.kit if k.kind == "arm_pad"}))
-    stations = {k.use for k in place.kit if k.kind == "station"}
-    machines = {k.movement for k in place.kit if k.kind == "machine"}
-    seat = benches[0].seat_cm if benches else 45.0
-    out = []
-    for kind in movements().values():
-        if kind.id in NEEDED and not stations & set(NEEDED[kind.id]):
-            continue
-        found = [replace(v, values=kind.complete(v.values)) for v in kind.variants(notches, pads)]
-        found = [v for v in found if benches or v.stance not in ("bench", "chest_pad") or kind.id in machines]
-        for i in sorted({round(k) for k in np.linspace(0, len(found) - 1, min(WAYS, len(found)))}):
-            v = found[i]
-            made = _led(body, kind.id, tuple(sorted(v.values.items())), v.stance, v.recline_deg, v.pad, seat)
-            if made is not None and made.motion.joints["head"][:, 2].max() <= place.room.ceiling:
-                out.append(made)
-    return out
+    @cached_property
+    def likeliest(self) -> float:
+        """The greatest of them."""
+        return float(self.bound.max())
 
 
-@lru_cache(2000)
-def _led(
-    body: Body, kind: str, values: tuple[tuple[str, float], ...], stance: str, recline: float, pad: bool, seat: float
-) -> Way | None:
-    movement = movements()[kind]
-    variant = Variant(dict(values), stance, recline, pad)
-    try:
-        motion = SetUp(kind, (), variant.values, stance, recline, seat, pad).perform(body, POSES)
-    except DomainError:
-        return None  # out of this client's reach
-    demands = {}
-    for g in (muscle_table().groups[t] for t in movement.targets):
-        if g.region in motion.regions:
-            capacity = np.maximum(motion.capacity(g), 1e-6)
-            lever = per_newton(motion, g) / capacity[:, None]
-            demands[g.id] = Demand(motion.own_demand(g) / capacity, lever, capacity, zone_means(motion, g))
-    return Way(movement, variant, motion, demands)
-
-
-def per_newton(motion: Motion, group: Group) -> Floats:
-    """Effective torque on a group per newton on the contact, m, world, (pose, xyz): moments are linear in the force."""
-    point, contact = motion.point(motion.way.contact), motion.way.contact
-    force = np.zeros((3, *point.shape))
-    for axis in range(3):
-        force[axis, :, axis] = 1.0
-    moments = motion.moment(group.region, Push(contact, point, force, mirrored=False))
-    return np.asarray(np.moveaxis(-dot(moments, motion.direction(group)), 0, -1))
-
-
-def zone_means(motion: Motion, group: Group) -> Floats:
-    """Matrix (zone, pose): means over the bins of each zone that any movement reaches; bins not reached here count zero.
+def zone_means(group: str, length: Floats) -> Floats:
+    """Matrices (way, zone, pose): means over the bins of each zone that any movement reaches; bins not reached count zero.
 
     A muscle that no movement lets change its length, as the erectors', has one zone, the middle.
+
+    Args:
+        group: Id of the muscle group.
+        length: Its normalised lengths, (way, pose).
     """
-    first, last = settings()["span"].get(group.id, (0, BINS))
+    first, last = settings()["span"].get(group, (0, BINS))
     if last - first <= 2:
-        even = np.full(len(motion.part), 1 / len(motion.part))
-        return np.stack([0 * even, even, 0 * even])
-    bins = motion.binning(group)
+        even = np.full(length.shape, 1 / length.shape[1])
+        return np.stack([0 * even, even, 0 * even], axis=1)
     edges = np.linspace(0, BINS, len(ZONES) + 1).astype(int)
-    rows = []
+    bounds = sorted({0, BINS, first, last, *edges.tolist()})
+    sums = binned(length, bounds)
+    out = []
     for a, b in pairwise(edges):
         low, high = max(a, first), min(b, last)
+        inside = [i for i, x in enumerate(bounds[:-1]) if low <= x < high]
         # A zone that joints hardly let a muscle reach is held against what little there is of it.
-        rows.append(bins[low:high].sum(axis=0) / (high - low) if high > low else np.zeros(bins.shape[1]))
-    return np.stack(rows)
+        out.append(sums[:, inside].sum(axis=1) / max(high - low, 1))
+    return np.stack(out, axis=1)
 
 
 def judged_amounts(own: Floats, unit: Floats, existing: Floats) -> tuple[Floats, Floats]:
     """Amounts that ask for the needed effort at the hardest pose, within what exists, and the effort there.
 
     Args:
-        own: (..., pose).
-        unit: Effort per unit of amount, (placement..., pose).
+        own: (..., pose), broadcast against ``unit``.
+        unit: Effort per unit of amount, (..., pose).
         existing: What there is, ascending, (amount,).
 
     Returns:
-        Amounts (placement...) and efforts, not below zero, (placement..., pose).
+        Amounts (...) and efforts, not below zero, (..., pose).
     """
-    need = settings()["need"]
-    room = np.where(unit > 1e-9, (need - own) / np.maximum(unit, 1e-9), np.inf).min(axis=-1)
-    amount = np.clip(room, existing[0], existing[-1])
-    return amount, np.maximum(own + amount[..., None] * unit, 0.0)
+    # The amount is the least over poses of what is still to be asked over what a unit asks; its inverse is the greatest.
+    wanting = 1.0 / np.maximum(settings()["need"] - own, 1e-3)
+    amount = np.clip(1.0 / np.maximum((unit * wanting).max(axis=-1), 1e-9), existing[0], existing[-1])
+    effort = amount[..., None] * unit
+    effort += own
+    return amount, np.maximum(effort, 0.0, out=effort)
 
 
 def zone_scores(effort: Floats, zones: Floats) -> tuple[Floats, Floats]:
-    """Evenness per zone, 0 to 1, (..., zone), and part of the needed load, (...), of efforts (..., pose)."""
+    """Evenness per zone, 0 to 1, (..., row, zone), and part of the needed load, (..., row).
+
+    Args:
+        effort: (..., row, pose).
+        zones: Matrices (..., zone, pose).
+    """
     need, most = settings()["need"], settings()["too_much"]
     peak = effort.max(axis=-1)
-    even = (zones @ effort[..., None])[..., 0] / np.maximum(peak, 1e-6)[..., None]
+    even = effort @ np.swapaxes(zones, -1, -2) / np.maximum(peak, 1e-6)[..., None]
     load = np.where(peak > most, 0.0, np.minimum(peak / need, 1.0))
     return np.minimum(even, 1.0), np.asarray(load)
 
@@ -265,46 +180,88 @@ def reach(body: Body, place: Place, ways: Sequence[Way] | None = None) -> list[C
         ways: What its supports allow, if known already.
     """
     place.verify()
-    ways = ways_of(body, place) if ways is None else ways
+    ways = ways_of(body, place, supported(place, WAYS)) if ways is None else ways
     pending: list[tuple[Way, Options]] = []
-    stacks = _alike(ways)
+    zones = _zones(ways)
+    stacks = [Stack.of(alike, zones) for alike in _alike(ways)]
     items = distinct(place.kit)
-    jobs = [(item, stack, existing) for item, existing in items if item.kind in STACKED for stack in stacks]
-    # Arrays here are large enough that two items are worked on at a time.
-    with ThreadPoolExecutor(2) as pool:
-        for found in pool.map(lambda job: list(stacked_options(job[0], job[1], place, job[2])), jobs):
-            pending += found
     for item, existing in items:
-        for way in ways:
-            # Machines hang on the movement; where supports give something back, a force goes through the whole body.
-            if (item.kind not in STACKED or not _direct(way)) and fits(item, way):
-                pending += followed_options(item, way, place, existing, list(way.demands))
+        for stack in stacks if item.kind in STACKED else ():
+            pending += stacked_options(item, stack, place, existing)
+        for way in ways if item.kind not in STACKED else ():
+            if fits(item, way):
+                pending += followed_options(item, way, place, existing, zones)
     for way in ways:
         if way.motion.way.support != "seat":
             for g, d in way.demands.items():
-                even, load = zone_scores(np.maximum(d.own, 0.0), d.zones)
                 three, none = np.arange(3), np.zeros(3)
-                pending.append((way, Options(None, none, 1.0, three * 0, none, [g] * 3, three, even, np.full(3, float(load)))))
+                (even,), (load,) = zone_scores(np.maximum(d.own, 0.0)[None], zones[id(way), g])
+                full = np.full(3, float(load))
+                pending.append((way, Options(None, none, 1.0, three * 0, none, [g] * 3, three, even, full, none)))
     aimed_at = {t for m in movements().values() for t in m.targets}
     best = {(g.id, z): Cell(g, z) for g in muscle_table().groups.values() if g.id in aimed_at for z in range(len(ZONES))}
     # The likeliest first, so that most of the rest need no second look.
-    for way, options in sorted(pending, key=lambda p: -float(p[1].bound.max())):
+    for way, options in sorted(pending, key=lambda p: -p[1].likeliest):
         judge(way, options, best)
     return list(best.values())
 
 
-def _direct(way: Way) -> bool:
-    """Whether a load on the contact comes to the muscles without what supports give back."""
-    return way.motion.way.support == "seat" and way.motion.way.contact in ("hand", "shank")
+Zones = dict[tuple[int, str], Floats]
+"""Matrices (zone, pose) by the id of a way and the muscle group."""
+
+
+def _zones(ways: Sequence[Way]) -> Zones:
+    """The zones of all ways and their targets."""
+    out: Zones = {}
+    for g in sorted({g for w in ways for g in w.demands}):
+        here = [w for w in ways if g in w.demands]
+        out |= {(id(w), g): z for w, z in zip(here, zone_means(g, np.stack([w.demands[g].length for w in here])), strict=True)}
+    return out
 
 
 def _alike(ways: Sequence[Way]) -> list[list[Way]]:
-    """Ways for which lines propose the same placements: by contact, and by what bands may be held under."""
+    """Ways for which kit proposes the same placements: by contact and support, and by what bands may be held under."""
     out: dict[tuple[object, ...], list[Way]] = {}
     for w in ways:
-        if _direct(w):
-            out.setdefault((w.motion.way.contact, w.motion.stance.kind == "standing"), []).append(w)
+        of = w.motion.way
+        out.setdefault((of.contact, of.support == "seat", of.one_side, w.motion.stance.kind == "standing"), []).append(w)
     return list(out.values())
+
+
+@dataclass(frozen=True)
+class Stack:
+    """Ways that lines may be placed at together.
+
+    Args:
+        ways: The ways.
+        point: Their contacts, m, (way, pose, xyz).
+        groups: Where each target group's pairs of way and group stand.
+        way: The way of every pair, (pair,).
+        own: Effort of the body's own weight, (pair, pose).
+        levers: Effort per newton of a load on one side and on both, (pair, pose, xyz) each.
+        zones: (pair, zone, pose).
+    """
+
+    ways: Sequence[Way]
+    point: Floats
+    groups: dict[str, slice]
+    way: Ints
+    own: Floats
+    levers: tuple[Floats, Floats]
+    zones: Floats
+
+    @staticmethod
+    def of(ways: Sequence[Way], zones: Zones) -> Stack:
+        """From its ways and the zones of all."""
+        pairs = sorted((g, i) for i, w in enumerate(ways) for g in w.demands)
+        names = [g for g, _ in pairs]
+        groups = {g: slice(names.index(g), names.index(g) + names.count(g)) for g in dict.fromkeys(names)}
+        demands: list[Demand] = [ways[i].demands[g] for g, i in pairs]
+        own = np.stack([d.own for d in demands])
+        levers = tuple(np.stack([ways[i].felt(g, both) for g, i in pairs]) for both in (False, True))
+        each = np.stack([zones[id(ways[i]), g] for g, i in pairs])
+        where = np.array([i for _, i in pairs])
+        return Stack(ways, np.stack([w.point for w in ways]), groups, where, own, (levers[0], levers[1]), each)
 
 
 def distinct(kit: Sequence[Any]) -> list[tuple[Any, Floats]]:
@@ -319,23 +276,33 @@ def distinct(kit: Sequence[Any]) -> list[tuple[Any, Floats]]:
         held = out.get(like)
         out[like] = (item, item.amounts()) if held is None else (held[0], np.union1d(held[1], item.amounts()))
     found = list(out.values())
-    columns = sorted((i for i, _ in found if i.kind == "cable_column"), key=lambda c: (-c.columns, -c.holes, -_pull(c)[1]))
     kept: list[Any] = []
-    for column in columns:
-        if not any(_covers(other, column) for other in kept):
-            kept.append(column)
-    return [(i, a) for i, a in found if i.kind != "cable_column" or any(i is k for k in kept)]
+    for item, _ in sorted(found, key=lambda p: _versatility(p[0])):
+        if not any(_covers(other, item) for other in kept):
+            kept.append(item)
+    return [(i, a) for i, a in found if any(i is k for k in kept)]
 
 
-def _pull(column: Any) -> tuple[float, float]:
-    amounts = column.amounts()
-    return float(amounts.min() * column.ratio), float(amounts.max() * column.ratio)
+def _versatility(item: Any) -> tuple[float, ...]:
+    """Sorts columns and bars from the one that can do most."""
+    if item.kind == "cable_column":
+        return (-item.columns, -item.holes, -_pull(item)[1])
+    return (-_pull(item)[1],) if item.kind == "barbell" else ()
+
+
+def _pull(item: Any) -> tuple[float, float]:
+    amounts = item.amounts() * getattr(item, "ratio", 1.0)
+    return float(amounts.min()), float(amounts.max())
 
 
 def _covers(one: Any, other: Any) -> bool:
-    """Whether a map can do without the other column."""
+    """Whether a map can do without the other column or bar."""
+    if one.kind != other.kind or one.kind not in ("cable_column", "barbell"):
+        return False
     (low, high), (wanted_low, wanted_high) = _pull(one), _pull(other)
     enough = low <= 2.0 * wanted_low and high >= 0.75 * wanted_high
+    if one.kind == "barbell":
+        return bool(enough and one.rail_deg == other.rail_deg)
     heights = one.lowest_cm <= other.lowest_cm + 10 and one.highest_cm >= other.highest_cm - 10 and one.holes >= other.holes
     return bool(enough and heights and one.columns >= other.columns and (one.swivels or not other.swivels))
 
@@ -354,58 +321,42 @@ def fits(item: Any, way: Way) -> bool:
     return contact == "hand" or (item.kind == "barbell" and contact in ("back", "hips"))
 
 
-def stacked_options(item: Any, ways: Sequence[Way], place: Place, existing: Floats) -> Iterator[tuple[Way, Options]]:
+def stacked_options(item: Any, stack: Stack, place: Place, existing: Floats) -> Iterator[tuple[Way, Options]]:
     """The likeliest placements of a line for each muscle and zone, over all ways of a stack."""
-    first = ways[0].motion
-    contact = first.way.contact
-    if contact != "hand" and item.kind not in LINES:
-        return
+    ways, first = stack.ways, stack.ways[0].motion
     # Bells come to any bench; a bench comes to a line only where it can be moved.
     moves = item.kind not in LINES or any(k.kind == "bench" and k.moveable for k in place.kit)
-    moveable = np.array([moves or w.variant.stance not in ("bench", "chest_pad") for w in ways])
-    point = np.stack([w.motion.point(contact) for w in ways])
-    one_side = np.array([w.motion.way.one_side for w in ways])
-    groups = sorted({g for w in ways for g in w.demands})
-    both = item.kind not in LINES
-    scene = Scene(first.body, first.stance, point[0], place.room, place.kit, both=both, contact=contact, coarse=True)
+    possible = np.array([fits(item, w) and (moves or w.variant.stance not in ("bench", "chest_pad")) for w in ways])
+    if not possible.any():
+        return
+    both = item.kind not in LINES and ways[0].both
+    scene = Scene(first.body, first.stance, stack.point[0], place.room, place.kit, both, contact=first.way.contact, coarse=True)
     for batch in item.placements(scene):
-        kept = np.ones((batch.count, len(ways)), bool) & moveable
-        if batch.setting(0, float(existing[0])).both_arms:
-            kept &= ~one_side
+        sides = batch.setting(0, float(existing[0])).both_arms
+        if sides and first.way.one_side and first.way.support == "seat":
+            continue
+        kept = np.ones((batch.count, len(ways)), bool) & possible
         law = several(batch)
-        for check in law.checks(point):
+        for check in law.checks(stack.point):
             kept &= check.kept
-        force = law.force(point)
-        for g in groups:
-            where = [i for i, w in enumerate(ways) if g in w.demands]
-            demands = [ways[i].demands[g] for i in where]
-            own, lever, zones = (np.stack([getattr(d, name) for d in demands]) for name in ("own", "lever", "zones"))
-            unit = (force[:, where] * lever).sum(axis=-1)
-            amount, effort = judged_amounts(own, unit, existing)
-            even, load = zone_scores(effort, zones)
-            bound = even * (load * kept[:, where])[..., None]
-            few = min(KEPT, bound.shape[0] * len(where))
-            top = np.argpartition(-bound.reshape(-1, len(ZONES)), few - 1, axis=0)[:few]
-            row, v = np.divmod(top, len(where))
+        force = law.force(stack.point)
+        kept = np.broadcast_to(kept, (len(force), len(ways)))
+        unit = np.einsum("npqi,pqi->pnq", force[:, stack.way], stack.levers[sides])
+        amount, effort = judged_amounts(stack.own[:, None], unit, existing)
+        even, load = zone_scores(effort, stack.zones)
+        bound = even * (load * kept.T[stack.way])[..., None]
+        for g, pairs in stack.groups.items():
+            scores = bound[pairs].reshape(-1, len(ZONES))
+            top = np.argpartition(-scores, min(KEPT, len(scores)) - 1, axis=0)[:KEPT]
             zone = np.broadcast_to(np.arange(len(ZONES)), top.shape)
-            good = bound[row, v, zone] > settings()["worth"]
-            row, v, zone = row[good], v[good], zone[good]
-            for i in sorted(set(v.tolist())):
-                r, z = row[v == i], zone[v == i]
-                yield (
-                    ways[where[i]],
-                    Options(
-                        batch,
-                        existing,
-                        handicap(item, ways[where[i]]),
-                        r,
-                        amount[r, i],
-                        [g] * len(r),
-                        z,
-                        even[r, i, z],
-                        load[r, i],
-                    ),
-                )
+            good = scores[top, zone] > settings()["worth"]
+            pair, row = np.divmod(top[good], bound.shape[1])
+            pair, zone = pair + pairs.start, zone[good]
+            for i in sorted(set(pair.tolist())):
+                r, z = row[pair == i], zone[pair == i]
+                way, kg = ways[stack.way[i]], amount[i, r]
+                bother, pull = handicap(item, way), force[r, stack.way[i]] * kg[:, None, None]
+                yield way, Options(batch, existing, bother, r, kg, [g] * len(r), z, even[i, r, z], load[i, r], pull)
 
 
 def several(batch: Placements) -> Any:
@@ -426,45 +377,31 @@ def scene_at(way: Way, place: Place) -> Scene:
     """What kit needs to know of a way to propose placements."""
     motion = way.motion
     return Scene(
-        motion.body, motion.stance, motion.point(motion.way.contact), place.room, place.kit, way.both, way.kind.id,
+        motion.body, motion.stance, way.point, place.room, place.kit, way.both, way.kind.id,
         motion.way.contact, motion.joints[motion.movement.hinge], hinge_axis(motion), coarse=True,
     )  # fmt: skip
 
 
-def followed_options(
-    item: Any, way: Way, place: Place, existing: Floats, groups: Sequence[str]
-) -> Iterator[tuple[Way, Options]]:
-    """What a load makes of one way where it is followed through the whole body: weights, machines, and lines on the trunk."""
-    motion = way.motion
-    contact = motion.way.contact
-    point = motion.point(contact)
+def followed_options(item: Any, way: Way, place: Place, existing: Floats, zones: Zones) -> Iterator[tuple[Way, Options]]:
+    """What a load makes of one way whose path it hangs on: machines."""
     for batch in item.placements(scene_at(way, place)):
-        law = batch.law
         kept = np.ones(batch.count, bool)
-        for check in law.checks(point):
+        for check in batch.law.checks(way.point):
             kept &= np.atleast_1d(check.kept)
-        force = np.broadcast_to(law.force(point), (batch.count, *point.shape))
-        both = batch.setting(0, float(existing[0])).both_arms
-        moments: dict[str, Floats] = {}
-        for g in groups:
-            d, group = way.demands[g], muscle_table().groups[g]
-            if group.region not in moments:
-                moments |= answered(motion, Push(contact, point, force, mirrored=both and not way.single), group.region)
-            unit = -dot(moments[group.region], motion.direction(group)) / d.capacity
+        force = np.broadcast_to(batch.law.force(way.point), (batch.count, *way.point.shape))
+        sides = batch.setting(0, float(existing[0])).both_arms
+        for g, d in way.demands.items():
+            unit = np.einsum("nqi,qi->nq", force, way.felt(g, sides))
             amount, effort = judged_amounts(d.own, unit, existing)
-            even, load = zone_scores(effort, d.zones)
+            even, load = zone_scores(effort, zones[id(way), g])
             bound = even * (load * kept)[:, None]
             top = np.argsort(-bound, axis=0)[:KEPT]
             zone = np.broadcast_to(np.arange(len(ZONES)), top.shape)
             good = bound[top, zone] > settings()["worth"]
             r, z = top[good], zone[good]
             if len(r):
-                yield way, Options(batch, existing, handicap(item, way), r, amount[r], [g] * len(r), z, even[r, z], load[r])
-
-
-def answered(motion: Motion, push: Push, region: str) -> dict[str, Floats]:
-    """Moments of a load on a region, N·m, and on the others where the supports' answer is computed for all anyway."""
-    return {region: motion.moment(region, push)} if motion.way.support == "seat" else motion.response(push)
+                kg, bother, pull = amount[r], handicap(item, way), force[r] * amount[r][:, None, None]
+                yield way, Options(batch, existing, bother, r, kg, [g] * len(r), z, even[r, z], load[r], pull)
 
 
 def judge(way: Way, options: Options, best: dict[tuple[str, int], Cell]) -> None:
@@ -493,24 +430,12 @@ def fair_shares(way: Way, options: Options, rows: Ints) -> Floats:
     group = muscle_table().groups[options.group[0]]
     moment = motion.weight_moment[group.region]
     if batch is not None:
-        contact = motion.way.contact
-        force = pulled(way, options, rows)
         both = batch.setting(0, float(options.existing[0])).both_arms
-        push = Push(contact, motion.point(contact), force, mirrored=both and not way.single)
+        push = Push(motion.way.contact, way.point, options.force[rows], mirrored=both and not way.single)
         moment = moment + answered(motion, push, group.region)[group.region]
     fair = float(settings()["small_share"].get(group.id, settings()["fair_share"]))
     share = np.atleast_1d(motion.share(group, moment)) / fair
     return np.broadcast_to(np.minimum(1.0, share), (len(rows),))
-
-
-def pulled(way: Way, options: Options, rows: Ints) -> Floats:
-    """Forces on the contact of some options, N, (row, pose, xyz)."""
-    assert options.batch is not None
-    at, point = options.row[rows], way.motion.point(way.motion.way.contact)
-    law: Any = options.batch.law
-    name = next((n for n in ("pulley", "anchor", "pivot") if hasattr(law, n)), None)
-    law = replace(law, **{name: getattr(law, name)[at]}) if name else law
-    return np.asarray(np.broadcast_to(law.force(point), (len(at), *point.shape)) * options.amount[rows][:, None, None])
 
 
 def within_reach(way: Way, options: Options, rows: Ints) -> Bools:
@@ -520,7 +445,7 @@ def within_reach(way: Way, options: Options, rows: Ints) -> Bools:
         return np.ones(len(rows), bool)
     far = batch.law.far_end[options.row[rows]]
     both = batch.setting(0, float(options.existing[0])).both_arms
-    kept = (bench_clearance(motion, far) >= 0) & (standing_hold(motion, pulled(way, options, rows), both) >= 0)
+    kept = (bench_clearance(motion, far) >= 0) & (standing_hold(motion, options.force[rows], both) >= 0)
     if motion.way.contact == "hand" and motion.way.support == "seat":
         kept &= line_clearance(motion, far) >= 0
     return np.asarray(kept)

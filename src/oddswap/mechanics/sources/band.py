@@ -11,7 +11,7 @@ import numpy as np
 from annotated_types import Ge, Gt, Le, Len
 
 from oddswap.errors import DomainError
-from oddswap.mechanics.arm import unit
+from oddswap.mechanics.arm import norm
 from oddswap.mechanics.pchip import interpolate
 from oddswap.mechanics.sources.base import (
     EDGE,
@@ -58,11 +58,12 @@ class Elastic:
     def force(self, grip: Floats) -> Floats:
         """Tension times direction, N per band, (placement..., pose, xyz)."""
         line = self.anchor[..., None, :] - grip
-        return np.asarray(self.tension(np.linalg.norm(line, axis=-1))[..., None] * unit(line))
+        length = norm(line)
+        return np.asarray((self.tension(length) / np.maximum(length, 1e-9))[..., None] * line)
 
     def checks(self, grip: Floats) -> list[Check]:
         """Taut at every pose, never over its limit."""
-        length = np.linalg.norm(self.anchor[..., None, :] - grip, axis=-1)
+        length = norm(self.anchor[..., None, :] - grip)
         slack = self.lengths[0]
         return [
             Check(

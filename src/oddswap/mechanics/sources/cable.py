@@ -10,7 +10,7 @@ import numpy as np
 from annotated_types import Ge, Gt, Le, Len
 
 from oddswap.errors import DomainError
-from oddswap.mechanics.arm import unit
+from oddswap.mechanics.arm import norm, unit
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.sources.base import (
     EDGE,
@@ -94,7 +94,7 @@ class Cable:
 
     def length(self, grip: Floats) -> Floats:
         """Hand to pulley, m, (placement..., pose)."""
-        return np.asarray(np.linalg.norm(self.pulley[..., None, :] - grip, axis=-1))
+        return norm(self.pulley[..., None, :] - grip)
 
     def checks(self, grip: Floats) -> list[Check]:
         """The cable must be taut throughout, most of all at the long end, and the stack must not meet its stop."""
