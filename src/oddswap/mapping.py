@@ -16,8 +16,9 @@ from oddswap.mechanics.movements import movement
 from oddswap.swaps.library import example, variants_of
 from oddswap.swaps.match import lens
 from oddswap.swaps.reach import Cell, purchases, reach, settings
-from oddswap.swaps.search import aim_at, find_swaps, reassessed
+from oddswap.swaps.search import Wishes, find_swaps, reassessed
 from oddswap.swaps.sore import strains
+from oddswap.swaps.trial import aim_at
 
 T = TypeVar("T")
 
@@ -42,7 +43,7 @@ def _match(client: str, line: str, place: str, lens_id: str, curves: bool) -> Ma
     prescribed = line_doc.line()
     aim = under("line", lambda: aim_at(prescribed, body))
     sore, spared = client_doc.sores(), dict[str, int]()
-    swaps = under("place", lambda: find_swaps(prescribed, room, body, by, sore=sore, spared=spared))
+    swaps = under("place", lambda: find_swaps(prescribed, room, body, by, wishes=Wishes(sore), spared=spared))
     strained = strains(aim.profile.motion, sore)
     return match_doc(line_doc.name, place_doc.name, aim, swaps, by, curves, spared, strained)
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from oddswap.errors import DomainError
@@ -10,7 +12,7 @@ from oddswap.mechanics.body import Body
 from oddswap.mechanics.profile import SetUp
 from oddswap.store.demo import document
 from oddswap.swaps.match import lens
-from oddswap.swaps.search import find_swaps
+from oddswap.swaps.search import Wishes, find_swaps
 from oddswap.swaps.sore import Sore, rules, strains
 
 BODY = Body(1.75, 75)
@@ -53,15 +55,17 @@ def test_a_sore_shoulder_changes_the_ranking_and_says_why():
     body = ClientDoc.model_validate_json(document("client-tobi")).body()
     spared: dict[str, int] = {}
     plain = find_swaps(line, hall, body, lens("same_shape"))
-    careful = find_swaps(line, hall, body, lens("same_shape"), sore=[Sore("shoulder", "wide", "right")], spared=spared)
+    careful = find_swaps(
+        line, hall, body, lens("same_shape"), wishes=Wishes([Sore("shoulder", "wide", "right")]), spared=spared
+    )
     assert spared
     assert all(words.startswith("right shoulder: ") for words in spared)
     assert [s.set_up for s in plain] != [s.set_up for s in careful]
     assert all(not strains(s.profile.motion, [Sore("shoulder", "wide")]) for s in careful)
     curl = next(x.line() for s in program_of("ilka") for x in s.lines if x.set_up.movement == "curl")
+    elbow = Wishes([Sore("elbow", "under load")])
+    # Turning the forearm is all that a still elbow leaves the biceps.
+    assert {s.set_up.movement for s in find_swaps(curl, hall, body, lens("same_shape"), wishes=elbow)} == {"supination"}
     with pytest.raises(DomainError, match="must spare the elbow"):
-        find_swaps(curl, hall, body, lens("same_shape"), sore=[Sore("elbow", "under load")])
-
-
-def program_of(who):
-    return ProgramDoc.model_validate_json(document(f"program-{who}")).sessions
+        nothing = replace(elbow, banned=frozenset(["supination"]))
+        find_swaps(curl, hall, body, lens("same_shape"), wishes=nothing)

@@ -16,8 +16,9 @@ from oddswap.mechanics.muscles import AXES, muscle_table
 from oddswap.mechanics.profile import Profile, SetUp, bin_edges
 from oddswap.mechanics.types import Floats
 from oddswap.swaps.library import kits_of, variants_of
-from oddswap.swaps.reasons import cautions, explain
-from oddswap.swaps.search import Aim, Swap, key_of, movement_name
+from oddswap.swaps.reasons import cautions, explain, load_words
+from oddswap.swaps.search import Swap, key_of, movement_name
+from oddswap.swaps.trial import Aim
 
 
 class Result(BaseModel):
@@ -301,6 +302,11 @@ def reps_words(low: int, high: int) -> str:
     return f"{low}–{high}" if high > low else f"{low}"
 
 
+def kit_words(set_up: SetUp) -> str:
+    """Which kit and how, in a few words."""
+    return " + ".join(s.short() for s in set_up.sources) or "own body"
+
+
 def prescribed_doc(aim: Aim, curves: bool) -> PrescribedDoc:
     """The prescription's side of a match."""
     line = aim.line
@@ -308,8 +314,8 @@ def prescribed_doc(aim: Aim, curves: bool) -> PrescribedDoc:
     kind = movement(line.set_up.movement)
     return PrescribedDoc(
         title=kind.title(variant),
-        kit=", ".join(s.short() for s in line.set_up.sources),
-        load=" + ".join(s.amount_words(s.amount) for s in line.set_up.sources),
+        kit=kit_words(line.set_up),
+        load=load_words(line.set_up),
         sets=line.sets,
         reps=reps_words(line.reps_low, line.reps_high),
         rir=line.rir,
@@ -323,22 +329,31 @@ def prescribed_doc(aim: Aim, curves: bool) -> PrescribedDoc:
 
 def swap_doc(aim: Aim, swap: Swap, weights: dict[str, float], curves: bool) -> SwapDoc:
     """One swap as a document."""
-    source, load = swap.set_up.sources[0], swap.load
-    finite = np.isfinite(load.exact)
+    load = swap.load
+    first = swap.set_up.sources[0] if swap.set_up.sources else None
+    rest = swap.set_up.sources[1:]
+    unit = first.amount_unit if first else ""
+    finite = np.isfinite(load.exact) and first is not None
+
+    def words(amount: float) -> str:
+        if first is None:
+            return "own bodyweight"
+        return " + ".join([first.amount_words(amount), *(s.amount_words(s.amount) for s in rest)])
+
     return SwapDoc(
         key=key_of(swap.set_up),
         match=round(swap.match, 1),
         parts=[PartDoc(name=k, value=round(v, 3), weight=weights.get(k)) for k, v in swap.parts.items()],
         title=movement_name(swap),
-        kit=source.short(),
+        kit=kit_words(swap.set_up),
         rows=set_up_rows(swap.set_up, swap.variant),
         cues=movement(swap.set_up.movement).cues(swap.variant),
         load=LoadDoc(
-            words=source.amount_words(load.amount),
-            first_time=f"{source.amount_words(load.first_time)}, {load.first_time_rir} in reserve",
+            words=words(load.amount),
+            first_time=f"{words(load.first_time)}, {load.first_time_rir} in reserve",
             amount=load.amount,
             exact=round(load.exact, 2) if finite else None,
-            likely=f"{load.low:.2g} to {load.high:.2g} {source.amount_unit}" if finite and source.amount_unit else None,
+            likely=f"{load.low:.2g} to {load.high:.2g} {unit}" if finite and unit else None,
             effort_ratio=round(load.effort_ratio, 3),
             reps=reps_words(load.reps_low, load.reps_high),
             reps_sensible=load.reps_sensible,

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 
 from oddswap.mechanics.arm import dot
@@ -26,6 +28,45 @@ def segment_distance(a0: Floats, a1: Floats, b0: Floats, b1: Floats) -> Floats:
     return np.asarray(np.sqrt(dot(gap, gap)))
 
 
+@dataclass(frozen=True)
+class Capsules:
+    """Trunk, head and thighs of a body as rounded rods, and the hand that a line starts at.
+
+    Every third pose is dense enough: the line sweeps a few centimetres between them.
+
+    Args:
+        lower: One end of every rod, m, (..., rod, pose, xyz).
+        upper: Its other end.
+        radius: m, (rod, 1).
+        hand: m, (..., pose, xyz).
+    """
+
+    lower: Floats
+    upper: Floats
+    radius: Floats
+    hand: Floats
+
+    @staticmethod
+    def of(motion: Motion) -> Capsules:
+        """Of a movement."""
+        body, joints = motion.body, {k: v[::3] for k, v in motion.joints.items()}
+        thigh = body.own("thigh_radius")
+        rods = [("hips", "shoulders"), ("neck", "head"), ("right hip", "right knee"), ("left hip", "left knee")]
+        radius = np.array([body.own("trunk_radius"), body.own("head_radius"), thigh, thigh])[:, None]
+        lower, upper = (np.stack([joints[rod[end]] for rod in rods]) for end in (0, 1))
+        return Capsules(lower, upper, radius, motion.arm.grip[::3])
+
+    def room(self, far_end: Floats) -> Floats:
+        """Room between lines and the body, m, negative where one cuts through; least over rods and poses, (...).
+
+        Args:
+            far_end: Pulley or anchor, m, (..., xyz), as many as there are bodies or more.
+        """
+        end = far_end[..., None, None, :]
+        gap = segment_distance(self.hand[..., None, :, :], end, self.lower, self.upper) - self.radius
+        return np.asarray(gap.min(axis=(-1, -2)))
+
+
 def line_clearance(motion: Motion, far_end: Floats) -> Floats:
     """Room between a line of pull and the body, m, negative where it cuts through; least over poses, (placement...).
 
@@ -33,17 +74,7 @@ def line_clearance(motion: Motion, far_end: Floats) -> Floats:
         motion: The movement; its hands are where the line starts.
         far_end: Pulley or anchor, m, (placement..., xyz).
     """
-    body, joints = motion.body, {k: v[::3] for k, v in motion.joints.items()}
-    capsules = [
-        (joints["hips"], joints["shoulders"], body.own("trunk_radius")),
-        (joints["neck"], joints["head"], body.own("head_radius")),
-        *((joints[f"{side} hip"], joints[f"{side} knee"], body.own("thigh_radius")) for side in ("right", "left")),
-    ]
-    # A third of the poses is dense enough: the line sweeps a few centimetres between them.
-    hand = motion.arm.grip[::3]
-    end = np.broadcast_to(far_end[..., None, :], (*far_end.shape[:-1], *hand.shape))
-    room = [segment_distance(hand, end, lower, upper) - radius for lower, upper, radius in capsules]
-    return np.asarray(np.min(np.stack(room), axis=(0, -1)))
+    return Capsules.of(motion).room(far_end)
 
 
 def bench_clearance(motion: Motion, far_end: Floats) -> Floats:

@@ -30,6 +30,8 @@ LOOKED, STEPS, SETTLED = 9, 60, 1e-10
 """Angles looked at first, most steps to a balance, and what counts as reached, radians, m or N·m."""
 BINS = 120
 """Bins of a target's normalised length."""
+FINE = 16
+"""Steps between two poses when values along a path are sorted into bins of length."""
 COORDINATES = {
     "arm": ARM_COORDINATES,
     "leg": LEG_COORDINATES,
@@ -439,14 +441,33 @@ class Motion:
 
         Bins the movement does not reach are zero rows. Between poses values are taken as linear.
         """
-        fine = np.linspace(0, len(self.part) - 1, 16 * len(self.part))
-        low = np.minimum(fine.astype(int), len(self.part) - 2)
-        spread = np.zeros((len(fine), len(self.part)))
-        rows = np.arange(len(fine))
-        spread[rows, low], spread[rows, low + 1] = 1 - (fine - low), fine - low
-        where = np.clip((spread @ self.target_length(group) * BINS).astype(int), 0, BINS - 1)
-        member = where == np.arange(BINS)[:, None]
-        return np.asarray((member @ spread) / np.maximum(member.sum(axis=1), 1)[:, None])
+        return np.asarray(binned(self.target_length(group)[None], range(BINS + 1))[0])
+
+
+def binned(length: Floats, edges: Sequence[int]) -> Floats:
+    """Matrices (way, span, pose) that turn values along a path into sums over bins of normalised length.
+
+    A value's mean in each of the ``BINS`` bins is summed over the bins of every span between two ``edges``; bins that a way
+    does not reach count zero. Between poses values are taken as linear.
+
+    Args:
+        length: Normalised lengths, (way, pose).
+        edges: Bins where spans begin and end, ascending, (span + 1,).
+    """
+    count, poses = length.shape
+    fine = np.linspace(0, poses - 1, FINE * poses)
+    low = np.minimum(fine.astype(int), poses - 2)
+    part = fine - low
+    where = ((length[:, low] * (1 - part) + length[:, low + 1] * part) * BINS).astype(int)
+    where = np.clip(where, 0, BINS - 1)
+    flat = where + BINS * np.arange(count)[:, None]
+    weight = 1.0 / np.bincount(flat.ravel(), minlength=count * BINS)[flat]
+    spans = len(edges) - 1
+    span = np.searchsorted(np.asarray(edges), where, side="right") - 1
+    cell = ((spans * np.arange(count)[:, None] + span) * poses + low).ravel()
+    out = np.bincount(cell, (weight * (1 - part)).ravel(), count * spans * poses)
+    out += np.bincount(cell + 1, (weight * part).ravel(), count * spans * poses)
+    return np.asarray(out.reshape(count, spans, poses))
 
 
 Loads = Callable[[Motion], Sequence[Push]]

@@ -13,7 +13,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.clearance import bench_clearance, line_clearance
-from oddswap.mechanics.motion import BINS, POSES, Motion, Push, perform
+from oddswap.mechanics.motion import BINS, POSES, Motion, Push, binned, perform
 from oddswap.mechanics.movements import Variant, movement
 from oddswap.mechanics.movements.base import Contact
 from oddswap.mechanics.muscles import AXES, Group, muscle_table
@@ -294,9 +294,9 @@ def curves(set_up: SetUp, motion: Motion, loads: Sequence[Push], moment: dict[st
     """All curves that follow from the moments."""
     groups = [g for g in muscle_table().groups.values() if g.region in motion.regions]
     effective = np.stack([np.maximum(0.0, -dot(moment[g.region], motion.direction(g))) for g in groups])
-    shape = np.stack([motion.binning(g) @ e for g, e in zip(groups, effective, strict=True)])
     effort = effective / np.stack([np.maximum(motion.capacity(g), 1e-6) for g in groups])
     length = np.stack([motion.target_length(g) for g in groups])
+    shape = (binned(length, range(BINS + 1)) @ effective[..., None])[..., 0]
     return Profile(set_up, motion, loads, moment, groups, length, effective, shape, effort)
 
 

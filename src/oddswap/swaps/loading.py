@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
 
 import numpy as np
 
+from oddswap.errors import DomainError
 from oddswap.mechanics.types import Floats
 from oddswap.swaps.match import rules
 
@@ -59,6 +61,21 @@ def restated_reps(reps: int, rir: int, effort_ratio: float) -> int:
 
 
 @dataclass(frozen=True)
+class Drop:
+    """A step of a drop set.
+
+    Args:
+        amount: What to take, an amount that exists.
+        part: Effort over that of the step before.
+        coarse: Whether the step is so large that reps rise instead of holding.
+    """
+
+    amount: float
+    part: float
+    coarse: bool
+
+
+@dataclass(frozen=True)
 class Load:
     """A converted load.
 
@@ -74,6 +91,8 @@ class Load:
         reps_high: Restated most reps.
         step_down: Effort ratio of the next lower amount to this one, or None at the lightest.
         step_up: Effort ratio of the next higher amount to this one, or None at the heaviest.
+        equivalents: By equivalence (``hardest``, ``mean``, ``long``), the exact amount; infinite where it cannot be.
+        drops: A drop set's amounts after this one.
     """
 
     amount: float
@@ -87,6 +106,8 @@ class Load:
     reps_high: int
     step_down: float | None
     step_up: float | None
+    equivalents: dict[str, float] = field(default_factory=dict)
+    drops: Sequence[Drop] = ()
 
     @property
     def reps_sensible(self) -> bool:
@@ -95,35 +116,62 @@ class Load:
         return bool(self.reps_low >= law["least"] and self.reps_high <= law["most"])
 
 
-def convert(own: Floats, per_unit: Floats, effort: float, amount: float, existing: Floats, reps: tuple[int, int, int]) -> Load:
+def convert(
+    own: Floats,
+    per_unit: Floats,
+    levels: Mapping[str, float],
+    weights: Mapping[str, Floats],
+    amount: float,
+    existing: Floats,
+    reps: tuple[int, int, int],
+    equivalence: str | None = "hardest",
+) -> Load:
     """The full conversion of one placement.
 
     Args:
-        own: Effort of the limb alone, (pose,).
+        own: Effort without the source that is solved for, (pose,).
         per_unit: Effort per unit of amount, (pose,).
-        effort: Prescribed peak effort.
-        amount: The rounded amount that was chosen.
+        levels: By equivalence, the prescription's effort.
+        weights: By equivalence but ``hardest``, weights of the poses, (pose,).
+        amount: The amount that was chosen by the hardest point.
         existing: Amounts that exist, ascending, (amount,).
         reps: Prescribed fewest and most reps, and reserve.
+        equivalence: By which of the three the load is chosen; None to keep ``amount``.
+
+    Raises:
+        DomainError: For an equivalence that does not exist.
     """
+    if equivalence is not None and equivalence not in levels:
+        raise DomainError("equivalence", equivalence, f"loads are equal by {', '.join(levels)}", "Pick one of these")
+    effort = levels["hardest"]
 
     def at(a: float) -> float:
         return float(peak_effort(own, per_unit, np.array(a)))
 
-    exact = float(equal_effort(own, per_unit, effort))
+    exact = {"hardest": float(equal_effort(own, per_unit, effort))}
+    for name, w in weights.items():
+        rise = float(w @ per_unit)
+        exact[name] = max(0.0, (levels[name] - float(w @ own)) / rise) if rise > 1e-9 else np.inf
+    if equivalence not in (None, "hardest") and np.isfinite(exact[str(equivalence)]):
+        wanted = exact[str(equivalence)]
+        above = int(np.clip(np.searchsorted(existing, wanted - 1e-9), 0, len(existing) - 1))
+        near = [float(existing[max(above - 1, 0)]), float(existing[above])]
+        counts = rules("loading")["rounding"]["heavier_counts"]
+        amount = min(near, key=lambda a: counts * (a - wanted) if a > wanted else wanted - a)
+    chosen = exact[equivalence or "hardest"]
     rule = rules("loading")
     i = int(np.searchsorted(existing, amount - 1e-9))
     ratio = at(amount) / effort
     margin = rule["first_time"]
-    lighter = existing[existing <= margin["factor"] * min(exact, amount) + 1e-9]
+    lighter = existing[existing <= margin["factor"] * min(chosen, amount) + 1e-9]
     steps_serve = len(lighter) > 0 and lighter[-1] >= margin["coarse"] * amount
     spread = rule["range"]["factor"]
     low, high, rir = reps
     return Load(
         amount=float(amount),
-        exact=exact,
-        low=exact * (1 - spread),
-        high=exact * (1 + spread),
+        exact=chosen,
+        low=chosen * (1 - spread),
+        high=chosen * (1 + spread),
         first_time=float(lighter[-1]) if steps_serve else float(amount),
         first_time_rir=rir if steps_serve else rir + margin["extra_reserve"],
         effort_ratio=ratio,
@@ -131,4 +179,26 @@ def convert(own: Floats, per_unit: Floats, effort: float, amount: float, existin
         reps_high=restated_reps(high, rir, ratio),
         step_down=at(existing[i - 1]) / at(amount) if i > 0 else None,
         step_up=at(existing[i + 1]) / at(amount) if i + 1 < len(existing) else None,
+        equivalents=exact,
+        drops=drop_ladder(existing, amount, at),
     )
+
+
+def drop_ladder(existing: Floats, amount: float, effort: Callable[[float], float]) -> list[Drop]:
+    """A drop set's amounts: each about a fifth less effort than the one before, as far as steps allow.
+
+    Args:
+        existing: Amounts that exist, ascending, (amount,).
+        amount: Where it starts.
+        effort: Peak effort at an amount.
+    """
+    rule, out, at = rules("loading")["drop"], [], amount
+    for _ in range(rule["steps"]):
+        lower = existing[existing < at - 1e-9]
+        if not len(lower) or not amount:
+            break
+        parts = np.array([effort(float(a)) for a in lower]) / effort(at)
+        k = int(np.abs(parts - rule["part"]).argmin())
+        out.append(Drop(float(lower[k]), float(parts[k]), bool(parts[k] < rule["coarse"])))
+        at = float(lower[k])
+    return out

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import tomllib
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, replace
 from functools import cache
 from importlib.resources import files
 from typing import Any
@@ -11,6 +12,7 @@ from typing import Any
 import numpy as np
 
 from oddswap.errors import DomainError
+from oddswap.mechanics.motion import BINS
 from oddswap.mechanics.profile import SetUp
 from oddswap.mechanics.types import Floats
 
@@ -30,6 +32,22 @@ class Lens:
     argument_for: str
     argument_against: str
     weights: dict[str, float]
+
+    def weighed(self, weights: Mapping[str, float]) -> Lens:
+        """With a coach's own weights, scaled to sum to one.
+
+        Raises:
+            DomainError: Where a part does not exist, a weight is negative, or all are zero.
+        """
+        for name, weight in weights.items():
+            if name not in PARTS:
+                raise DomainError(f"weights.{name}", weight, f"the parts are {', '.join(PARTS)}", "Use one of these names")
+            if not 0 <= weight <= 1:
+                raise DomainError(f"weights.{name}", weight, "a weight lies between 0 and 1", "Pick a value in this range")
+        total = sum(weights.values())
+        if total <= 0:
+            raise DomainError("weights", total, "at least one part counts", "Give a part some weight")
+        return replace(self, weights={name: weight / total for name, weight in weights.items() if weight > 0})
 
 
 @cache
@@ -52,6 +70,21 @@ def lens(name: str) -> Lens:
     if name not in lenses():
         raise DomainError("lens", name, f"the lenses are {', '.join(lenses())}", "Pick one of these")
     return lenses()[name]
+
+
+PARTS = {
+    "shape": "likeness of the load shape",
+    "range": "range covered",
+    "load": "load in reach",
+    "steadiness": "as steady as prescribed",
+    "even": "even pull, little empty",
+    "long": "load at the long end",
+    "support": "steady in itself",
+    "reserve": "room to go heavier",
+    "steps": "fine steps",
+    "handy": "quick to set up",
+}
+"""Parts of a match that a lens may weigh, and what they are called."""
 
 
 def own_peak(shape: Floats) -> Floats:
@@ -81,13 +114,77 @@ def load_part(effort_ratio: Floats) -> Floats:
 
 def steadiness(set_up: SetUp) -> float:
     """How steady the body is held, 0 to 1."""
-    table = rules("lenses")["steadiness"]
-    value = table["pad"] if set_up.pad else table[set_up.stance]
-    if not set_up.both_arms:
+    return steadiness_of(set_up.stance, set_up.pad, set_up.both_arms, {s.kind for s in set_up.sources})
+
+
+def steadiness_of(stance: str, pad: bool, both: bool, kinds: Iterable[str]) -> float:
+    """How steady the body is held in a stance by kinds of load sources, 0 to 1."""
+    table, kinds = rules("lenses")["steadiness"], set(kinds)
+    value = table["pad"] if pad else table[stance]
+    if not both:
         value += table["one_arm"]
-    if any(s.kind == "band" for s in set_up.sources):
+    if "band" in kinds:
         value += table["band"]
+    if "machine" in kinds:
+        value = max(value, table["machine"])
     return float(np.clip(value, 0.0, 1.0))
+
+
+@dataclass(frozen=True)
+class Measured:
+    """What the parts of a match are read off, for a batch of set-ups of one kind of kit.
+
+    Args:
+        shape: Load shapes, N·m per bin, (..., bin).
+        ratio: Peak effort over the prescription's, (...).
+        steadiness: How steady the body is held, 0 to 1, (...).
+        step_up: The next amount over this one, infinite at the last, (...).
+        most: The greatest amount over this one, (...).
+        bother: Part of a score that setting up costs, (...).
+    """
+
+    shape: Floats
+    ratio: Floats
+    steadiness: Floats
+    step_up: Floats
+    most: Floats
+    bother: Floats
+
+
+def parts_of(m: Measured, shape: Floats, steady: float, group: str, names: Iterable[str]) -> dict[str, Floats]:
+    """Parts of the match by name, 0 to 1, (...).
+
+    Args:
+        m: What is judged.
+        shape: The prescription's load shape, (bin,).
+        steady: Its steadiness.
+        group: Id of the target.
+        names: Which parts.
+    """
+    rule = rules("lenses")["parts"]
+
+    def reached(first: float, last: float) -> Floats:
+        # Only what any movement can reach of this muscle's length counts.
+        low, high = rules("reach")["span"].get(group, (0, BINS))
+        bins = m.shape.shape[-1]
+        edges = np.array([low + first * (high - low), low + last * (high - low)]) / BINS * bins
+        inside = slice(int(np.floor(edges[0])), max(int(np.ceil(edges[1])), int(np.floor(edges[0])) + 1))
+        return np.asarray(own_peak(m.shape)[..., inside].mean(axis=-1))
+
+    makers: dict[str, Callable[[], Floats]] = {
+        "shape": lambda: overlap(shape, m.shape),
+        "range": lambda: covered(shape, m.shape),
+        "load": lambda: load_part(m.ratio),
+        "steadiness": lambda: np.minimum(1.0, 1.0 - (steady - m.steadiness)),
+        "even": lambda: reached(0.0, 1.0),
+        "long": lambda: reached(0.0, 1 / 3),
+        "support": lambda: m.steadiness,
+        "reserve": lambda: np.clip((m.most - 1) / rule["reserve_full"], 0.0, 1.0),
+        "steps": lambda: np.clip(1 - (m.step_up - 1) / rule["coarsest_step"], 0.0, 1.0),
+        "handy": lambda: np.clip(1 - m.bother / rule["most_bother"], 0.0, 1.0),
+    }
+    like = m.ratio.shape
+    return {name: np.broadcast_to(makers[name](), like) for name in dict.fromkeys([*names, "load"])}
 
 
 def weigh(parts: dict[str, Floats], target: Floats, by: Lens) -> Floats:

@@ -7,11 +7,9 @@ match bench searches finer. What all set-ups of a kind share is computed for all
 
 from __future__ import annotations
 
-import tomllib
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
-from functools import cache, cached_property
-from importlib.resources import files
+from functools import cached_property
 from itertools import pairwise
 from typing import Any
 
@@ -19,32 +17,28 @@ import numpy as np
 
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.clearance import bench_clearance, line_clearance, standing_hold
-from oddswap.mechanics.motion import BINS, Push
+from oddswap.mechanics.motion import BINS, Push, binned
 from oddswap.mechanics.movements import movements
 from oddswap.mechanics.muscles import Group, muscle_table
-from oddswap.mechanics.profile import hinge_axis
-from oddswap.mechanics.sources import Placements, Scene, Setting, kit_classes
+from oddswap.mechanics.sources import Placements, Setting, kit_classes
 from oddswap.mechanics.sources.band import RubberSection
 from oddswap.mechanics.sources.barbell import PlatePair
 from oddswap.mechanics.types import Bools, Floats, Ints
+from oddswap.swaps.kit import distinct, handicap
+from oddswap.swaps.match import rules
 from oddswap.swaps.prescription import Place
-from oddswap.swaps.ways import Demand, Way, answered, binned, supported, ways_of
+from oddswap.swaps.ways import Stack, Way, alone, answered, asked, offers, stacks_of, supported, ways_of
 
 ZONES = ("long", "middle", "short")
 WAYS = 4
 """Ways of a movement that are looked at."""
 KEPT = 3
 """Placements of a kit item, muscle and zone that are judged in full."""
-LINES = ("cable_column", "band")
-"""Kit that pulls along a line, and can be fixed to a leg."""
-STACKED = (*LINES, "lever", "dumbbells", "barbell")
-"""Kit whose placements do not hang on the movement, and so are computed for all movements at once."""
 
 
-@cache
 def settings() -> dict[str, Any]:
     """``data/reach.toml``."""
-    return tomllib.loads((files("oddswap.swaps") / "data" / "reach.toml").read_text())
+    return rules("reach")
 
 
 @dataclass(frozen=True)
@@ -182,22 +176,16 @@ def reach(body: Body, place: Place, ways: Sequence[Way] | None = None) -> list[C
     place.verify()
     ways = ways_of(body, place, supported(place, WAYS)) if ways is None else ways
     pending: list[tuple[Way, Options]] = []
-    zones = _zones(ways)
-    stacks = [Stack.of(alike, zones) for alike in _alike(ways)]
     items = distinct(place.kit)
+    stacks = stacks_of(ways, hands=False)
+    zones = [zones_of(stack) for stack in stacks]
     for item, existing in items:
-        for stack in stacks if item.kind in STACKED else ():
-            pending += stacked_options(item, stack, place, existing)
-        for way in ways if item.kind not in STACKED else ():
-            if fits(item, way):
-                pending += followed_options(item, way, place, existing, zones)
-    for way in ways:
-        if way.motion.way.support != "seat":
-            for g, d in way.demands.items():
-                three, none = np.arange(3), np.zeros(3)
-                (even,), (load,) = zone_scores(np.maximum(d.own, 0.0)[None], zones[id(way), g])
-                full = np.full(3, float(load))
-                pending.append((way, Options(None, none, 1.0, three * 0, none, [g] * 3, three, even, full, none)))
+        built_for = alone(ways, [item.movement]) if item.kind == "machine" else None
+        for i, stack in enumerate(stacks if built_for is None else built_for):
+            pending += options_of(item, stack, zones[i] if built_for is None else zones_of(stack), place, existing)
+    for stack, every in zip(stacks, zones, strict=True):
+        if stack.ways[0].motion.way.support != "seat":
+            pending += _bodies(stack, every)
     aimed_at = {t for m in movements().values() for t in m.targets}
     best = {(g.id, z): Cell(g, z) for g in muscle_table().groups.values() if g.id in aimed_at for z in range(len(ZONES))}
     # The likeliest first, so that most of the rest need no second look.
@@ -206,145 +194,28 @@ def reach(body: Body, place: Place, ways: Sequence[Way] | None = None) -> list[C
     return list(best.values())
 
 
-Zones = dict[tuple[int, str], Floats]
-"""Matrices (zone, pose) by the id of a way and the muscle group."""
+def _bodies(stack: Stack, zones: Floats) -> Iterator[tuple[Way, Options]]:
+    """What the body's own weight does along ways that carry it."""
+    three, none = np.arange(3), np.zeros(3)
+    for g, pairs in stack.groups.items():
+        for i in range(pairs.start, pairs.stop):
+            (even,), (load,) = zone_scores(np.maximum(stack.own[i], 0.0)[None], zones[i])
+            way, full = stack.ways[stack.way[i]], np.full(3, float(load))
+            yield way, Options(None, none, 1.0, three * 0, none, [g] * 3, three, even, full, none)
 
 
-def _zones(ways: Sequence[Way]) -> Zones:
-    """The zones of all ways and their targets."""
-    out: Zones = {}
-    for g in sorted({g for w in ways for g in w.demands}):
-        here = [w for w in ways if g in w.demands]
-        out |= {(id(w), g): z for w, z in zip(here, zone_means(g, np.stack([w.demands[g].length for w in here])), strict=True)}
-    return out
+def zones_of(stack: Stack) -> Floats:
+    """Matrices (pair, zone, pose) of a stack."""
+    return np.concatenate([zone_means(g, stack.length[pairs]) for g, pairs in stack.groups.items()])
 
 
-def _alike(ways: Sequence[Way]) -> list[list[Way]]:
-    """Ways for which kit proposes the same placements: by contact and support, and by what bands may be held under."""
-    out: dict[tuple[object, ...], list[Way]] = {}
-    for w in ways:
-        of = w.motion.way
-        out.setdefault((of.contact, of.support == "seat", of.one_side, w.motion.stance.kind == "standing"), []).append(w)
-    return list(out.values())
-
-
-@dataclass(frozen=True)
-class Stack:
-    """Ways that lines may be placed at together.
-
-    Args:
-        ways: The ways.
-        point: Their contacts, m, (way, pose, xyz).
-        groups: Where each target group's pairs of way and group stand.
-        way: The way of every pair, (pair,).
-        own: Effort of the body's own weight, (pair, pose).
-        levers: Effort per newton of a load on one side and on both, (pair, pose, xyz) each.
-        zones: (pair, zone, pose).
-    """
-
-    ways: Sequence[Way]
-    point: Floats
-    groups: dict[str, slice]
-    way: Ints
-    own: Floats
-    levers: tuple[Floats, Floats]
-    zones: Floats
-
-    @staticmethod
-    def of(ways: Sequence[Way], zones: Zones) -> Stack:
-        """From its ways and the zones of all."""
-        pairs = sorted((g, i) for i, w in enumerate(ways) for g in w.demands)
-        names = [g for g, _ in pairs]
-        groups = {g: slice(names.index(g), names.index(g) + names.count(g)) for g in dict.fromkeys(names)}
-        demands: list[Demand] = [ways[i].demands[g] for g, i in pairs]
-        own = np.stack([d.own for d in demands])
-        levers = tuple(np.stack([ways[i].felt(g, both) for g, i in pairs]) for both in (False, True))
-        each = np.stack([zones[id(ways[i]), g] for g, i in pairs])
-        where = np.array([i for _, i in pairs])
-        return Stack(ways, np.stack([w.point for w in ways]), groups, where, own, (levers[0], levers[1]), each)
-
-
-def distinct(kit: Sequence[Any]) -> list[tuple[Any, Floats]]:
-    """Kit that can load a movement and its amounts, each only once: sets of bells count as one set, items that differ in name
-    only as one item, and a column that a more versatile one covers is left out."""
-    out: dict[object, tuple[Any, Floats]] = {}
-    for item in kit:
-        if not hasattr(item, "placements"):
-            continue
-        bells = item.kind == "dumbbells"
-        like: object = (item.kind, item.pairs) if bells else repr(replace(item, id="-", name="-"))
-        held = out.get(like)
-        out[like] = (item, item.amounts()) if held is None else (held[0], np.union1d(held[1], item.amounts()))
-    found = list(out.values())
-    kept: list[Any] = []
-    for item, _ in sorted(found, key=lambda p: _versatility(p[0])):
-        if not any(_covers(other, item) for other in kept):
-            kept.append(item)
-    return [(i, a) for i, a in found if any(i is k for k in kept)]
-
-
-def _versatility(item: Any) -> tuple[float, ...]:
-    """Sorts columns and bars from the one that can do most."""
-    if item.kind == "cable_column":
-        return (-item.columns, -item.holes, -_pull(item)[1])
-    return (-_pull(item)[1],) if item.kind == "barbell" else ()
-
-
-def _pull(item: Any) -> tuple[float, float]:
-    amounts = item.amounts() * getattr(item, "ratio", 1.0)
-    return float(amounts.min()), float(amounts.max())
-
-
-def _covers(one: Any, other: Any) -> bool:
-    """Whether a map can do without the other column or bar."""
-    if one.kind != other.kind or one.kind not in ("cable_column", "barbell"):
-        return False
-    (low, high), (wanted_low, wanted_high) = _pull(one), _pull(other)
-    enough = low <= 2.0 * wanted_low and high >= 0.75 * wanted_high
-    if one.kind == "barbell":
-        return bool(enough and one.rail_deg == other.rail_deg)
-    heights = one.lowest_cm <= other.lowest_cm + 10 and one.highest_cm >= other.highest_cm - 10 and one.holes >= other.holes
-    return bool(enough and heights and one.columns >= other.columns and (one.swivels or not other.swivels))
-
-
-def fits(item: Any, way: Way) -> bool:
-    """Whether a kind of kit can load a way at all."""
-    contact, support = way.motion.way.contact, way.motion.way.support
-    if item.kind == "machine":
-        return bool(item.movement == way.kind.id)
-    if item.kind == "assist":
-        return False  # it takes load off; the map asks what can be put on
-    if support not in ("seat", "feet", "two feet"):
-        return item.kind == "barbell" and contact == "hips"  # the body is the load
-    if item.kind in LINES:
-        return contact == "shank" or (contact == "hand" and (support == "seat" or way.kind.id in settings()["pulled"]))
-    return contact == "hand" or (item.kind == "barbell" and contact in ("back", "hips"))
-
-
-def stacked_options(item: Any, stack: Stack, place: Place, existing: Floats) -> Iterator[tuple[Way, Options]]:
-    """The likeliest placements of a line for each muscle and zone, over all ways of a stack."""
-    ways, first = stack.ways, stack.ways[0].motion
-    # Bells come to any bench; a bench comes to a line only where it can be moved.
-    moves = item.kind not in LINES or any(k.kind == "bench" and k.moveable for k in place.kit)
-    possible = np.array([fits(item, w) and (moves or w.variant.stance not in ("bench", "chest_pad")) for w in ways])
-    if not possible.any():
-        return
-    both = item.kind not in LINES and ways[0].both
-    scene = Scene(first.body, first.stance, stack.point[0], place.room, place.kit, both, contact=first.way.contact, coarse=True)
-    for batch in item.placements(scene):
-        sides = batch.setting(0, float(existing[0])).both_arms
-        if sides and first.way.one_side and first.way.support == "seat":
-            continue
-        kept = np.ones((batch.count, len(ways)), bool) & possible
-        law = several(batch)
-        for check in law.checks(stack.point):
-            kept &= check.kept
-        force = law.force(stack.point)
-        kept = np.broadcast_to(kept, (len(force), len(ways)))
-        unit = np.einsum("npqi,pqi->pnq", force[:, stack.way], stack.levers[sides])
+def options_of(item: Any, stack: Stack, zones: Floats, place: Place, existing: Floats) -> Iterator[tuple[Way, Options]]:
+    """The likeliest placements of an item for each muscle and zone, over all ways of a stack."""
+    for offer in offers(item, stack, place, coarse=True):
+        unit = asked(offer, stack)
         amount, effort = judged_amounts(stack.own[:, None], unit, existing)
-        even, load = zone_scores(effort, stack.zones)
-        bound = even * (load * kept.T[stack.way])[..., None]
+        even, load = zone_scores(effort, zones)
+        bound = even * (load * offer.kept.T[stack.way])[..., None]
         for g, pairs in stack.groups.items():
             scores = bound[pairs].reshape(-1, len(ZONES))
             top = np.argpartition(-scores, min(KEPT, len(scores)) - 1, axis=0)[:KEPT]
@@ -354,54 +225,9 @@ def stacked_options(item: Any, stack: Stack, place: Place, existing: Floats) -> 
             pair, zone = pair + pairs.start, zone[good]
             for i in sorted(set(pair.tolist())):
                 r, z = row[pair == i], zone[pair == i]
-                way, kg = ways[stack.way[i]], amount[i, r]
-                bother, pull = handicap(item, way), force[r, stack.way[i]] * kg[:, None, None]
-                yield way, Options(batch, existing, bother, r, kg, [g] * len(r), z, even[i, r, z], load[i, r], pull)
-
-
-def several(batch: Placements) -> Any:
-    """A batch's law with an axis for several ways after that of its placements."""
-    law: Any = batch.law
-    name = next((n for n in ("pulley", "anchor", "pivot") if hasattr(law, n)), None)
-    return replace(law, **{name: getattr(law, name)[:, None]}) if name else law
-
-
-def handicap(item: Any, way: Way) -> float:
-    """Factor that lets the handier of two equal loads win."""
-    bother = settings()["bother"]
-    cuffed = item.kind in LINES and way.motion.way.contact != "hand"
-    return 1.0 - float(bother.get(item.kind, 0.0)) - (float(bother["cuff"]) if cuffed else 0.0)
-
-
-def scene_at(way: Way, place: Place) -> Scene:
-    """What kit needs to know of a way to propose placements."""
-    motion = way.motion
-    return Scene(
-        motion.body, motion.stance, way.point, place.room, place.kit, way.both, way.kind.id,
-        motion.way.contact, motion.joints[motion.movement.hinge], hinge_axis(motion), coarse=True,
-    )  # fmt: skip
-
-
-def followed_options(item: Any, way: Way, place: Place, existing: Floats, zones: Zones) -> Iterator[tuple[Way, Options]]:
-    """What a load makes of one way whose path it hangs on: machines."""
-    for batch in item.placements(scene_at(way, place)):
-        kept = np.ones(batch.count, bool)
-        for check in batch.law.checks(way.point):
-            kept &= np.atleast_1d(check.kept)
-        force = np.broadcast_to(batch.law.force(way.point), (batch.count, *way.point.shape))
-        sides = batch.setting(0, float(existing[0])).both_arms
-        for g, d in way.demands.items():
-            unit = np.einsum("nqi,qi->nq", force, way.felt(g, sides))
-            amount, effort = judged_amounts(d.own, unit, existing)
-            even, load = zone_scores(effort, zones[id(way), g])
-            bound = even * (load * kept)[:, None]
-            top = np.argsort(-bound, axis=0)[:KEPT]
-            zone = np.broadcast_to(np.arange(len(ZONES)), top.shape)
-            good = bound[top, zone] > settings()["worth"]
-            r, z = top[good], zone[good]
-            if len(r):
-                kg, bother, pull = amount[r], handicap(item, way), force[r] * amount[r][:, None, None]
-                yield way, Options(batch, existing, bother, r, kg, [g] * len(r), z, even[r, z], load[r], pull)
+                way, kg = stack.ways[stack.way[i]], amount[i, r]
+                bother, pull = handicap(item, way), offer.force[r, stack.way[i]] * kg[:, None, None]
+                yield way, Options(offer.batch, existing, bother, r, kg, [g] * len(r), z, even[i, r, z], load[i, r], pull)
 
 
 def judge(way: Way, options: Options, best: dict[tuple[str, int], Cell]) -> None:

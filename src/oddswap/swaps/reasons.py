@@ -12,13 +12,19 @@ from oddswap.mechanics.movements import movement
 from oddswap.mechanics.profile import SetUp
 from oddswap.mechanics.types import Floats
 from oddswap.swaps.match import own_peak, rules, steadiness
-from oddswap.swaps.search import Aim, Swap
+from oddswap.swaps.search import Swap
+from oddswap.swaps.trial import Aim
 
 Kind = Literal["same", "gain", "loss", "note"]
 ZONES = ("long", "middle", "short")
 THIRDS = ("first", "middle", "last")
 TELLING = 0.10
 """Differences of mean load under this part of the peak are not worth a word."""
+
+
+def load_words(set_up: SetUp) -> str:
+    """All sources' amounts, for people."""
+    return " + ".join(s.amount_words(s.amount) for s in set_up.sources) or "own bodyweight"
 
 
 @dataclass(frozen=True)
@@ -37,7 +43,7 @@ def zone(length: float) -> str:
 def explain(aim: Aim, swap: Swap) -> list[Reason]:
     """All reasons, the weightiest first."""
     name = aim.group.name
-    shape = swap.profile.shape[aim.index]
+    shape = swap.profile.shape[swap.profile.row(aim.line.target)]
     return [
         *_hardest(aim, swap),
         *_thirds(aim.shape, shape),
@@ -55,14 +61,14 @@ def _peak_words(set_up: SetUp, coords: Mapping[str, Floats], effective: Floats) 
 
 
 def _hardest(aim: Aim, swap: Swap) -> list[Reason]:
-    i = aim.index
     ours, theirs = swap.profile, aim.profile
-    there, here = (float(p.length[i][int(np.argmax(p.effective[i]))]) for p in (theirs, ours))
+    i, k = ours.row(aim.line.target), aim.index
+    there, here = (float(p.length[r][int(np.argmax(p.effective[r]))]) for p, r in ((theirs, k), (ours, i)))
     words = _peak_words(swap.set_up, ours.motion.coords, ours.effective[i])
     if abs(there - here) < 0.04:
         return [Reason("same", f"Hardest at the same muscle length as prescribed, {words}.")]
     way = "longer" if here < there else "shorter"
-    before = _peak_words(aim.line.set_up, theirs.motion.coords, theirs.effective[i])
+    before = _peak_words(aim.line.set_up, theirs.motion.coords, theirs.effective[k])
     return [Reason("note", f"Hardest with the {aim.group.name} {way} than prescribed: {words}, not {before}.")]
 
 
@@ -98,11 +104,11 @@ def _range(aim: Aim, swap: Floats, name: str) -> list[Reason]:
 
 
 def _load(swap: Swap) -> list[Reason]:
-    load, source = swap.load, swap.set_up.sources[0]
+    load = swap.load
     out = []
     if not load.reps_sensible:
         way = "too light" if load.effort_ratio < 1 else "too heavy"
-        words = source.amount_words(load.amount)
+        words = load_words(swap.set_up)
         out.append(Reason("loss", f"This kit is {way}: {words} gives {load.effort_ratio:.0%} of the prescribed effort."))
     elif abs(load.effort_ratio - 1) >= 0.03:
         way = "lighter" if load.effort_ratio < 1 else "heavier"

@@ -1,67 +1,100 @@
 """From a prescribed line and a place to ranked equivalent set-ups.
 
-Candidates are never read from a list of pairs: every movement that may target the muscle is tried in every variant the
-supports allow with every load source of the place. Free parameters (hole, distance, facing, notch, anchor) are searched
-in two passes, a grid and a finer grid around its best, under the hard limits.
+Candidates are never read from a list of pairs: every movement that may target the muscle stands in the place's reach table,
+in every way its supports allow, with every load source. A line is compared with all rows of the table at once; the likeliest
+are then placed finely and judged in full, under the hard limits.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
+from typing import Any
 
 import numpy as np
 
 from oddswap.errors import DomainError
-from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.clearance import bench_clearance, line_clearance, standing_hold
-from oddswap.mechanics.motion import Motion, Push
-from oddswap.mechanics.movements import Variant, movement, movements
-from oddswap.mechanics.muscles import Group, muscle_table
-from oddswap.mechanics.profile import Profile, SetUp, hinge_axis, profile
-from oddswap.mechanics.sources import Placements, Scene
-from oddswap.mechanics.types import Bools, Floats, Ints
-from oddswap.swaps.loading import Load, convert, equal_effort, peak_effort, round_to_existing
-from oddswap.swaps.match import Lens, covered, load_part, overlap, steadiness, weigh
+from oddswap.mechanics.movements import Variant, movement
+from oddswap.mechanics.profile import Profile, SetUp, profile
+from oddswap.mechanics.sources import Setting
+from oddswap.mechanics.types import Floats
+from oddswap.swaps.combined import blends
+from oddswap.swaps.loading import Load, convert
+from oddswap.swaps.match import Lens, load_part, weigh
 from oddswap.swaps.prescription import Line, Place
+from oddswap.swaps.ranking import Ranking, rank
 from oddswap.swaps.sore import Sore, strains
+from oddswap.swaps.table import Source, Table, table_of
+from oddswap.swaps.trial import (
+    Aim,
+    aim_at,
+    body_score,
+    computed,
+    efforts,
+    exact_ways,
+    extra_of,
+    fits_load,
+    level_weights,
+    listed,
+    score,
+)
+from oddswap.swaps.ways import Job, Way, job_of, supported
 
-CHUNK = 100
-"""Placements judged in full at a time."""
 SHOWN = 12
 """Candidates returned at most."""
 ALIKE = 2
 """Candidates at most that share movement, kit item and support."""
-SPARE = 3
-"""Candidates kept beyond what is shown, as a few may break a limit once their numbers are rounded."""
-REFINED = 4.0
-"""Points of match that the finer grid may add to a batch's best, so that a batch is not left too early."""
+REFINED = 26
+"""Rows of the table that are placed finely."""
 
 
 @dataclass(frozen=True)
-class Aim:
-    """What a swap is held against, computed once a line.
+class Wishes:
+    """What coach and client want of a search, beyond the line.
 
     Args:
-        line: The prescription.
-        group: Its target.
-        profile: Its curves for this client.
-        index: Row of the target in the profile's groups.
-        effort: Peak effort of the target.
-        shape: Load shape, N·m, (bin,).
-        share: Part of the load that the target carries.
-        steadiness: How steady the prescribed set-up is.
+        sore: Joints that hurt; ways that strain one are left out.
+        banned: Movements that this client is not given.
+        pinned: Movements that stand first where they can be done at all.
+        without: Ids of kit items that are in use by others.
+        known: Movements that the client knows; None where any will do.
+        one_side: Whether only one-sided lifts are wanted.
+        equivalence: By what loads are converted: ``hardest``, ``mean`` or ``long``.
     """
 
-    line: Line
-    group: Group
-    profile: Profile
-    index: int
-    effort: float
-    shape: Floats
-    share: float
-    steadiness: float
+    sore: Sequence[Sore] = ()
+    banned: frozenset[str] = frozenset()
+    pinned: frozenset[str] = frozenset()
+    without: frozenset[str] = frozenset()
+    known: frozenset[str] | None = None
+    one_side: bool = False
+    equivalence: str = "hardest"
+
+    def refuses(self, way: Way) -> str:
+        """Why a way is left out, in words; empty where it is not."""
+        if way.kind.id in self.banned:
+            return f"{way.kind.name}: not for this client"
+        if self.known is not None and way.kind.id not in self.known:
+            return f"{way.kind.name}: not known to this client"
+        return strains(way.motion, self.sore)
+
+
+@dataclass(frozen=True)
+class Elsewhere:
+    """The same set-up on another item of the place.
+
+    Args:
+        name: The item's name.
+        id: Its id.
+        match: 0 to 100.
+        set_up: What to do there, with its load.
+    """
+
+    name: str
+    id: str
+    match: float
+    set_up: SetUp
 
 
 @dataclass(frozen=True)
@@ -75,6 +108,9 @@ class Swap:
         load: The converted load.
         profile: Its curves at that load.
         variant: The movement's variant.
+        pinned: Whether the coach wants it first.
+        existing: Amounts there are of its first source, ascending.
+        elsewhere: The same on other items, in order of likeness.
     """
 
     set_up: SetUp
@@ -83,78 +119,20 @@ class Swap:
     load: Load
     profile: Profile
     variant: Variant
-
-
-@dataclass(frozen=True)
-class Family:
-    """A variant of a movement on its supports, ready to be loaded."""
-
-    variant: Variant
-    prescribed: bool
-    make: Callable[[Sequence[object]], SetUp]
-    motion: Motion
-    point: Floats
-    own: Floats
-    capacity: Floats
-    virtual: Floats
-    binning: Floats
-
-    @staticmethod
-    def of(variant: Variant, prescribed: bool, make: Callable[[Sequence[object]], SetUp], body: Body, group: Group) -> Family:
-        """Compute all that does not depend on the load; ``prescribed`` marks the prescription's own variant."""
-        motion = make([]).perform(body)
-        capacity = np.maximum(motion.capacity(group), 1e-6)
-        return Family(
-            variant,
-            prescribed,
-            make,
-            motion,
-            motion.point(motion.way.contact),
-            motion.own_demand(group),
-            capacity,
-            motion.virtual_path(group, motion.way.contact),
-            motion.binning(group),
-        )
+    pinned: bool = False
+    existing: Floats = field(default_factory=lambda: np.zeros(1))
+    elsewhere: Sequence[Elsewhere] = ()
 
 
 @dataclass(frozen=True)
 class Found:
-    """The best placement of one batch, before its full curves are computed."""
+    """The best placement of one row, before its full curves are computed."""
 
     match: float
     parts: dict[str, float]
     set_up: SetUp
-    family: Family
+    way: Way
     existing: Floats
-
-
-@dataclass(frozen=True)
-class Scored:
-    """A batch of placements with their scores; all (placement,)."""
-
-    match: Floats
-    amount: Floats
-    parts: dict[str, Floats]
-
-
-def aim_at(line: Line, body: Body) -> Aim:
-    """Compute what the prescription asks of this client.
-
-    Raises:
-        DomainError: If the prescribed set-up cannot be, or leaves its target unloaded.
-    """
-    line.verify()
-    group = muscle_table().groups[line.target]
-    try:
-        computed = profile(body, line.set_up)
-    except DomainError as error:
-        raise error.at("set_up") from None
-    index = [g.id for g in computed.groups].index(line.target)
-    effort = float(computed.effort[index].max())
-    if effort < 1e-3:
-        raise DomainError("target", line.target, "the prescribed set-up must load its target", "Check movement and load")
-    share = float(computed.motion.share(group, computed.moment[group.region]))
-    return Aim(line, group, computed, index, effort, computed.shape[index], share, steadiness(line.set_up))
 
 
 def find_swaps(
@@ -163,7 +141,7 @@ def find_swaps(
     body: Body,
     by: Lens,
     progress: Callable[[float], None] = lambda part: None,
-    sore: Sequence[Sore] = (),
+    wishes: Wishes = Wishes(),
     spared: dict[str, int] | None = None,
 ) -> list[Swap]:
     """The best equivalents for a line at a place, best first.
@@ -174,273 +152,377 @@ def find_swaps(
         body: Who does it.
         by: The lens to rank under.
         progress: Told the part done, 0 to 1.
-        sore: Joints that hurt; ways that strain one are left out.
-        spared: Filled with what was left out: what it does to which joint, and how many ways.
+        wishes: What to leave out or put first.
+        spared: Filled with what was left out: why, and how many ways.
 
     Raises:
         DomainError: If the line or the place cannot be, or nothing at the place can load the target.
     """
     place.verify()
-    aim = aim_at(line, body)
-    # The prescription's own movement first: what it reaches lets the rest be left early.
-    families = sorted(candidates(aim, place, body), key=lambda f: f.motion.movement.id != line.set_up.movement)
-    left_out = {} if spared is None else spared
-    for family in list(families) if sore else ():
-        why = strains(family.motion, sore)
-        if why:
-            left_out[why] = left_out.get(why, 0) + 1
-            families.remove(family)
-    found: list[Found] = []
-    best_of_like: dict[tuple[object, ...], list[float]] = {}
-    refused: dict[str, int] = {}
-    for i, family in enumerate(families):
-        scene = scene_of(family, place)
-        for item in place.kit:
-            if hasattr(item, "placements") and allowed_together(family.variant, item, place):
-                batches = list(item.placements(scene))
-                if family.prescribed and (own := aim.line.set_up.sources[0].offered_by(item)) is not None:
-                    batches.append(own)
-                for batch in batches:
-                    like = (family.motion.movement.id, item.id, family.variant.stance, family.variant.pad)
-                    floor = least_worth(best_of_like, like)
-                    best = best_of(batch, family, item.amounts(), aim, by, refused, floor)
-                    if best is not None:
-                        found.append(best)
-                        kept = sorted([*best_of_like.get(like, []), best.match], reverse=True)
-                        best_of_like[like] = kept[: ALIKE + SPARE]
-        progress((i + 1) / len(families))
-    if not families and left_out:
-        limit = f"some way here must spare the {'; '.join(left_out)}"
-        raise DomainError("kit", [item.id for item in place.kit], limit, "Prescribe another muscle, or another place")
-    if not found:
-        raise DomainError("kit", [item.id for item in place.kit], _nothing(aim, refused), "Add kit, or choose another place")
-    return shortlist(found, aim)
+    return Search(aim_at(line, body), place, by, wishes, progress, {} if spared is None else spared).run()
 
 
-def least_worth(best_of_like: dict[tuple[object, ...], list[float]], like: tuple[object, ...]) -> float:
-    """Match under which a batch cannot be shown: its likes fill their places, or all places are filled by better ones."""
-    own = best_of_like.get(like, [])
-    full = own[-1] if len(own) == ALIKE + SPARE else -1.0
-    everyone = sorted((m for kept in best_of_like.values() for m in kept[:ALIKE]), reverse=True)
-    last = everyone[SHOWN + SPARE - 1] if len(everyone) >= SHOWN + SPARE else -1.0
-    return max(full, last)
+class Search:
+    """One line's search at one place."""
 
+    def __init__(
+        self,
+        aim: Aim,
+        place: Place,
+        by: Lens,
+        wishes: Wishes,
+        progress: Callable[[float], None],
+        spared: dict[str, int],
+    ) -> None:
+        self.aim, self.by, self.wishes, self.progress, self.spared = aim, by, wishes, progress, spared
+        self.place = replace(place, kit=[k for k in place.kit if k.id not in wishes.without])
+        self.refused: dict[str, int] = {}
 
-def scene_of(family: Family, place: Place) -> Scene:
-    """What kit needs to know of a family to propose placements."""
-    motion = family.motion
-    return Scene(
-        motion.body,
-        motion.stance,
-        family.point,
-        place.room,
-        place.kit,
-        movement=motion.movement.id,
-        contact=motion.way.contact,
-        hinge=motion.joints[motion.movement.hinge],
-        hinge_axis=hinge_axis(motion),
-    )
+    def run(self) -> list[Swap]:
+        """The swaps, best first."""
+        rankings = [self.ranked(table) for table in self.tables()]
+        picked = [p for ranking in rankings for p in self.picked(ranking)]
+        picked = sorted(picked, key=lambda p: -p[0])[: REFINED + 4 * len(self.wishes.pinned)]
+        jobs = list(dict.fromkeys(way.job for _, way, _, _ in picked))
+        exact = dict(zip(jobs, exact_ways(self.aim.body, jobs), strict=True))
+        found = []
+        for i, (_, way, source, at) in enumerate(picked):
+            led_way = exact[way.job]
+            if led_way is not None:
+                found += self.refined(led_way, source, at)
+            self.progress(0.6 + 0.3 * (i + 1) / len(picked))
+        found += self.own()
+        found += self.blended(found, rankings[0])
+        swaps = self.shortlist(found)
+        if not swaps:
+            raise DomainError("kit", [k.id for k in self.place.kit], self.nothing(), "Add kit, or choose another place")
+        self.progress(1.0)
+        return swaps
 
+    def tables(self) -> list[Table]:
+        """The place's reach table, and one of the prescription's own way where the place's supports allow it."""
+        jobs = supported(self.place)
+        out = [table_of(self.aim.body, self.place, jobs, lambda part: self.progress(0.6 * part))]
+        own = own_job(self.aim.line, self.place)
+        if own is not None and own not in jobs:
+            out.append(table_of(self.aim.body, self.place, [own]))
+        return out
 
-def _nothing(aim: Aim, refused: dict[str, int]) -> str:
-    """Why a place offers nothing."""
-    why = f"; most often: {max(refused, key=lambda k: refused[k])}" if refused else ""
-    return f"something here must load the {aim.group.name}{why}"
+    def ranked(self, table: Table) -> Ranking:
+        """The table's rows compared with the line, what is not wanted left out."""
+        why = [self.wishes.refuses(w) for w in table.ways]
+        target = self.aim.line.target
+        for w, words in zip(table.ways, why, strict=True):
+            if words and target in w.demands:
+                self.spared[words] = self.spared.get(words, 0) + 1
+        kept = np.array([not words and self.as_prescribed(w) for w, words in zip(table.ways, why, strict=True)], bool)
+        if self.spared and not any(k and target in w.demands for k, w in zip(kept, table.ways, strict=True)):
+            limit = f"some way here must spare the {'; '.join(self.spared)}"
+            ids = [item.id for item in self.place.kit]
+            raise DomainError("kit", ids, limit, "Prescribe another muscle, or another place")
+        return rank(table, self.aim, self.by, kept, self.wishes.one_side)
 
+    def as_prescribed(self, way: Way) -> bool:
+        """Whether a way of the prescription's own movement keeps the choices that decide which muscles help."""
+        line = self.aim.line.set_up
+        if way.kind.id != line.movement:
+            return True
+        own = line.variant().values
+        return all(way.variant.values[p.id] == own[p.id] for p in way.kind.parameters if p.kept)
 
-def candidates(aim: Aim, place: Place, body: Body) -> Iterator[Family]:
-    """Every movement for the target in every variant the place's supports allow."""
-    benches = [k for k in place.kit if k.kind == "bench"]
-    notches = sorted({n for b in benches for n in b.notches_deg})
-    pads = sorted({k.angle_deg for k in place.kit if k.kind == "arm_pad"})
-    seat = benches[0].seat_cm if benches else 45.0
-    prescribed = aim.line.set_up
-    own = prescribed.variant()
-    for m in movements().values():
-        if aim.line.target not in m.targets or not m.searched or m.way(m.complete({})).support != "seat":
-            continue  # where the body is its own load, amounts cannot be solved for one source alone
-        variants = [replace(v, values=m.complete(v.values)) for v in m.variants(notches, pads)]
-        if m.id == prescribed.movement:
-            kept = [p.id for p in m.parameters if p.kept]
-            variants = [v for v in variants if all(v.values[k] == own.values[k] for k in kept)]
-            possible = (own.stance != "bench" or own.recline_deg in notches) and (
-                not own.pad or own.values in [v.values for v in variants]
-            )
-            if possible and own not in variants:
-                variants.append(own)
-        for v in variants:
-
-            def make(sources: Sequence[object], v: Variant = v, name: str = m.id) -> SetUp:
-                return SetUp(name, sources, v.values, v.stance, v.recline_deg, seat, v.pad)  # type: ignore[arg-type]
-
-            try:
-                family = Family.of(v, m.id == prescribed.movement and v == own, make, body, aim.group)
-            except DomainError:
-                continue  # a variant out of this client's reach is no candidate
-            if aim.group.region not in family.motion.regions:
+    def picked(self, ranking: Ranking) -> list[tuple[float, Way, Source, int]]:
+        """Rows worth placing finely: the best of every likeness, so that the choice stays varied."""
+        taken: dict[object, int] = {}
+        out = []
+        rows, table = ranking.rows, ranking.table
+        for i in ranking.best():
+            way, source = table.ways[rows.way[i]], table.sources[rows.source[i]]
+            kind = getattr(source.item, "kind", "body")
+            like = (way.kind.id, kind, way.variant.stance, way.variant.pad)
+            ways = (way.job, kind, source.use)
+            room = ALIKE + (1 if way.kind.id == self.aim.line.set_up.movement else 0)
+            if taken.get(like, 0) >= room or taken.get(ways, 0):
                 continue
-            top = max(family.point[:, 2].max(), body.stature)
-            if top <= place.room.ceiling and family.point[:, 2].min() > 0.02:
-                yield family
+            pinned = 100.0 if way.kind.id in self.wishes.pinned else 0.0
+            taken[like], taken[ways] = taken.get(like, 0) + 1, 1
+            out.append((float(ranking.match[i]) + pinned, way, source, int(rows.at[i])))
+            if len(out) >= REFINED and not self.wishes.pinned:
+                break
+        return out
+
+    def refined(self, way: Way, source: Source, at: int) -> list[Found]:
+        """A row placed as well as it can be, and what stands in for its item, likewise."""
+        aim, by = self.aim, self.by
+        if source.batch is None:
+            scored = body_score(way, aim, by)
+            return [] if scored is None else [_found(scored, 0, way.set_up(), way, np.zeros(1))]
+        example = source.batch.setting(at, float(source.amounts[0]))
+        found = self.tried(way, [example], source.amounts, source.batch.finer and source.batch.finer(at))
+        return [] if found is None else [found]
+
+    def tried(self, way: Way, settings: list[Any], amounts: Floats, finer: Any, extras: Sequence[Setting] = ()) -> Found | None:
+        """The best of some settings, and of a finer grid around them."""
+        best: Found | None = None
+        extra = extra_of(way, self.aim.group, extras)
+        for batch in [listed(way, settings), *([finer] if finer else [])]:
+            floor = best.match if best else -1.0
+            scored = score(batch, way, amounts, self.aim, self.by, self.refused, floor, extra)
+            if scored is not None and scored.match.max() > floor:
+                i = int(scored.match.argmax())
+                set_up = way.set_up(batch.setting(i, float(scored.amount[i])), *extras)
+                best = _found(scored, i, set_up, way, amounts)
+        return best
+
+    def own(self) -> list[Found]:
+        """The prescription itself, where its kit is here too."""
+        line = self.aim.line
+        own = own_job(line, self.place)
+        way = exact_ways(self.aim.body, [own])[0] if own is not None else None
+        if way is None or not line.set_up.sources or self.wishes.refuses(way):
+            return []
+        first, *rest = line.set_up.sources
+        if self.wishes.one_side and line.set_up.both_arms:
+            return []
+        item = next((k for k in self.place.kit if is_from(first, k)), None)
+        if item is None or not all(any(is_from(s, k) for k in self.place.kit) for s in rest):
+            return []
+        found = self.tried(way, [first], item.amounts(), None, rest)
+        return [] if found is None else [found]
+
+    def blended(self, found: Sequence[Found], ranking: Ranking) -> list[Found]:
+        """Two sources at once, where that beats one."""
+        single: dict[object, float] = {}
+        for f in found:
+            single[f.way.job] = max(single.get(f.way.job, 0.0), f.match)
+        best = sorted({f.way.job: f for f in found}.values(), key=lambda f: -f.match)[:6]
+        third = sorted((f.match for f in found), reverse=True)[:3][-1:]
+        out = []
+        for f in best:
+            for first, second, amounts in blends(ranking, f.way.job, self.aim, self.by):
+                made = self.tried(f.way, [first], amounts, None, [second])
+                if made is not None and made.match > max(single[f.way.job] + BETTER, *third):
+                    out.append(made)
+        return sorted(out, key=lambda f: -f.match)[:3]
+
+    def shortlist(self, found: Sequence[Found]) -> list[Swap]:
+        """Best first, at most a few of the same movement on the same kit and support, so that the choice stays varied.
+
+        Between equals the one nearer the prescribed stance comes first.
+        """
+        out: list[Swap] = []
+        seen: dict[object, int] = {}
+        stance = self.aim.line.set_up.stance
+
+        def order(f: Found) -> tuple[bool, float, bool]:
+            return f.set_up.movement not in self.wishes.pinned, -round(f.match, 1), f.set_up.stance != stance
+
+        for one in sorted(found, key=order):
+            kinds = "+".join(sorted(s.kind for s in one.set_up.sources))
+            like, way = (
+                (one.set_up.movement, kinds, one.set_up.stance, one.set_up.pad),
+                (one.way.job, kinds, use_of(one.set_up)),
+            )
+            if one.match <= 0 or seen.get(like, 0) >= ALIKE or seen.get(way, 0):
+                continue
+            swap = self.judged(one)
+            if swap is not None:
+                seen[like], seen[way] = seen.get(like, 0) + 1, 1
+                out.append(replace(swap, elsewhere=self.elsewhere(one)))
+            if len(out) == SHOWN:
+                break
+        return sorted(out, key=lambda s: (not s.pinned, -round(s.match, 1)))
+
+    def elsewhere(self, found: Found) -> list[Elsewhere]:
+        """The same set-up on other items of the place, in order of likeness: for when its own is taken."""
+        if len(found.set_up.sources) != 1 or found.set_up.sources[0].kind == "dumbbell":
+            return []
+        first = found.set_up.sources[0]
+        out = []
+        for item in self.place.kit:
+            if not hasattr(item, "placements") or is_from(first, item) or item.kind != kit_of(first).kind:
+                continue
+            moved = transferred(first, item)
+            other = None if moved is None else self.tried(found.way, [moved], item.amounts(), None)
+            if other is not None and other.match > 0.6 * found.match:
+                out.append(Elsewhere(item.name, item.id, other.match, other.set_up))
+        return sorted(out, key=lambda e: -e.match)[:4]
+
+    def judged(self, found: Found) -> Swap | None:
+        """The full curves and load conversion of a search result, or None when whole centimetres pushed it over a limit."""
+        try:
+            swap = judged(found, self.aim, self.by, self.wishes.equivalence)
+        except DomainError:
+            return None
+        return replace(swap, pinned=found.set_up.movement in self.wishes.pinned)
+
+    def nothing(self) -> str:
+        """Why a place offers nothing."""
+        most = max(self.refused, key=lambda k: self.refused[k], default="")
+        return f"something here must load the {self.aim.group.name}" + (f"; most often: {most}" if most else "")
 
 
-def allowed_together(variant: Variant, item: object, place: Place) -> bool:
-    """Whether a support can be taken to where this kit pulls; bells come along anywhere."""
-    if getattr(item, "kind", "") == "dumbbells":
-        return True
-    if getattr(item, "kind", "") == "machine":
-        return True
-    needed = "arm_pad" if variant.pad else "bench" if variant.stance in ("bench", "chest_pad") else None
-    return needed is None or any(k.kind == needed and k.moveable for k in place.kit)
+BETTER = 2.0
+"""Points of match by which two sources at once must beat one, as they cost more setting up."""
 
 
-def best_of(
-    batch: Placements, family: Family, existing: Floats, aim: Aim, by: Lens, refused: dict[str, int], floor: float = -1.0
-) -> Found | None:
-    """The best placement of a batch after refinement, or None when all break a limit or none is worth more than ``floor``."""
-    scored = score(batch, family, existing, aim, by, refused, floor - REFINED)
-    if scored is None:
-        return None
-    best = int(np.argmax(scored.match))
-    if batch.finer is not None:
-        fine = batch.finer(best)
-        fine_scored = score(fine, family, existing, aim, by, {})
-        if fine_scored is not None and fine_scored.match.max() > scored.match[best]:
-            batch, scored, best = fine, fine_scored, int(np.argmax(fine_scored.match))
-    parts = {k: float(v[best]) for k, v in scored.parts.items()}
-    setting = batch.setting(best, float(scored.amount[best]))
-    return Found(float(scored.match[best]), parts, family.make([setting]), family, existing)
+def _found(scored: Any, i: int, set_up: SetUp, way: Way, existing: Floats) -> Found:
+    return Found(float(scored.match[i]), {k: float(v[i]) for k, v in scored.parts.items()}, set_up, way, existing)
 
 
-def judged(found: Found, aim: Aim) -> Swap | None:
-    """The full curves and load conversion of a search result, or None when whole centimetres pushed it over a limit."""
-    setting, family, line = found.set_up.sources[0], found.family, aim.line
-    try:
-        computed = profile(aim.profile.motion.body, found.set_up)
-    except DomainError:
-        return None
-    made = getattr(setting, "law_at", None)
-    motion = family.motion
-    law = made(motion.joints[motion.movement.hinge], hinge_axis(motion)) if made else setting.law()
-    force = np.broadcast_to(law.force(family.point), (1, *family.point.shape))
-    own, per_unit = efforts(family, force)
-    reps = (line.reps_low, line.reps_high, line.rir)
-    load = convert(own, per_unit[0], aim.effort, setting.amount, found.existing, reps)
-    return Swap(found.set_up, found.match, found.parts, load, computed, family.variant)
+def judged(found: Found, aim: Aim, by: Lens, equivalence: str = "hardest") -> Swap:
+    """The full curves and load conversion of a set-up.
 
-
-def efforts(family: Family, force: Floats) -> tuple[Floats, Floats]:
-    """Effort of the limb alone (pose,) and per unit of amount (placement, pose) for forces (placement, pose, xyz)."""
-    return family.own / family.capacity, -dot(force, family.virtual) / family.capacity
-
-
-def within_kit(batch: Placements, family: Family, refused: dict[str, int]) -> Bools:
-    """Which placements keep the kit's own limits, (placement,); counts what the others break."""
-    kept = np.ones(batch.count, dtype=bool)
-    for check in batch.law.checks(family.point):
-        refused[check.limit] = refused.get(check.limit, 0) + int((~check.kept).sum())
-        kept &= check.kept
-    return kept
-
-
-def within_body(batch: Placements, family: Family, rows: Ints, force: Floats, both: bool, refused: dict[str, int]) -> Bools:
-    """Which of the placements ``rows`` clear the body and leave the client standing, (row,); counts what the others break."""
-    if batch.law.far_end is None:
-        return np.ones(len(rows), dtype=bool)
-    far_end = batch.law.far_end[rows]
-    limits = {
-        "the line of pull would cut through the body": line_clearance(family.motion, far_end),
-        "the bench would stand in the column or wall": bench_clearance(family.motion, far_end),
-        "the pull would topple the client": standing_hold(family.motion, force, both),
-    }
-    for words, room in limits.items():
-        refused[words] = refused.get(words, 0) + int((room < 0).sum())
-    return np.asarray(np.min(np.stack(list(limits.values())), axis=0) >= 0)
-
-
-def score(
-    batch: Placements, family: Family, existing: Floats, aim: Aim, by: Lens, refused: dict[str, int], floor: float = -1.0
-) -> Scored | None:
-    """Match of every placement that may be best; those that break a limit or cannot be best get -1. None if all break one."""
-    rows = np.flatnonzero(within_kit(batch, family, refused))
-    if not len(rows):
-        return None
-    force = np.broadcast_to(batch.law.force(family.point), (batch.count, *family.point.shape))[rows]
-    own, per_unit = efforts(family, force)
-    wanted = equal_effort(own, per_unit, aim.effort)
-    loads = np.isfinite(wanted)
-    amount = round_to_existing(np.where(loads, wanted, existing[0]), own, per_unit, aim.effort, existing)
-    ratio = peak_effort(own, per_unit, amount) / aim.effort
-    shape = np.maximum(0.0, (own + amount[:, None] * per_unit) * family.capacity) @ family.binning.T
-    example = family.make([batch.setting(int(rows[0]), float(existing[0]))])
-    parts = {
-        "shape": overlap(aim.shape, shape),
-        "range": covered(aim.shape, shape),
-        "load": load_part(ratio),
-        "steadiness": np.full(len(rows), min(1.0, 1.0 - (aim.steadiness - steadiness(example)))),
-    }
-    # Without the target's share the match is an upper bound, so placements are judged in full best bound first, a chunk at
-    # a time, until no other can be better.
-    bound = np.where(loads, weigh(parts, np.ones(len(rows)), by), -1.0)
-    order = np.argsort(-bound, kind="stable")
-    match, target = np.full(len(rows), -1.0), np.zeros(len(rows))
-    for start in range(0, len(order), CHUNK):
-        chunk = order[start : start + CHUNK]
-        if bound[chunk[0]] <= max(match.max(), floor):
-            break
-        pull = force[chunk] * amount[chunk, None, None]
-        push = Push(family.motion.way.contact, family.point, pull)
-        moment = family.motion.weight_moment[aim.group.region] + family.motion.moment(aim.group.region, push)
-        target[chunk] = np.minimum(1.0, family.motion.share(aim.group, moment) / aim.share)
-        kept = within_body(batch, family, rows[chunk], pull, example.both_arms, refused) & (bound[chunk] >= 0)
-        match[chunk] = np.where(kept, target[chunk] * bound[chunk], -1.0)
-    if match.max() < 0:
-        return None
-    spread = {k: _scatter(batch.count, rows, v, 0.0) for k, v in (parts | {"target": target}).items()}
-    return Scored(_scatter(batch.count, rows, match, -1.0), _scatter(batch.count, rows, amount, 0.0), spread)
-
-
-def _scatter(count: int, rows: Ints, values: Floats, empty: float) -> Floats:
-    out = np.full(count, empty)
-    out[rows] = values
-    return out
-
-
-def shortlist(found: list[Found], aim: Aim) -> list[Swap]:
-    """Best first, at most a few of the same movement on the same kit and support, so that the choice stays varied.
-
-    Between equals the one nearer the prescribed stance comes first.
+    Raises:
+        DomainError: Where it breaks a limit.
     """
-    out: list[Swap] = []
-    seen: dict[tuple[object, ...], int] = {}
-    prescribed = aim.line.set_up
-    for one in sorted(found, key=lambda f: (-round(f.match, 1), f.set_up.stance != prescribed.stance)):
-        like = (one.set_up.movement, one.set_up.sources[0].kind, item_of(one.set_up), one.set_up.stance, one.set_up.pad)
-        alike, same = seen.get(like, 0), seen.get((key_of(one.set_up),), 0)
-        if one.match <= 0 or alike >= ALIKE or same:
-            continue
-        swap = judged(one, aim)
-        if swap is not None:
-            seen[like], seen[(key_of(one.set_up),)] = alike + 1, 1
-            out.append(swap)
-        if len(out) == SHOWN:
-            break
-    return out
+    line, set_up = aim.line, found.set_up
+    reps = (line.reps_low, line.reps_high, line.rir)
+    match, parts = found.match, found.parts
+    own, per_unit = efforts(found.way, aim, set_up)
+    amount = set_up.sources[0].amount if set_up.sources else 0.0
+    if set_up.sources and fits_load(found.way.motion):
+        own, per_unit = about_load(aim, set_up)
+    weights = weights_of(found.way, aim)
+    load = convert(own, per_unit, aim.levels, weights, amount, found.existing, reps, equivalence)
+    if set_up.sources and load.amount != amount:
+        set_up = replace(set_up, sources=(set_up.sources[0].loaded(load.amount), *set_up.sources[1:]))
+        parts = parts | {"load": float(load_part(np.array(load.effort_ratio)))}
+        match = float(weigh({k: np.array(v) for k, v in parts.items()}, np.array(parts["target"]), by))
+    return Swap(set_up, match, parts, load, computed(found.way, set_up), found.way.variant, existing=found.existing)
+
+
+def about_load(aim: Aim, set_up: SetUp) -> tuple[Floats, Floats]:
+    """Effort without and per unit of a load that the body's posture follows: a line through two loads near the aim."""
+    first, *rest = set_up.sources
+    target = aim.line.target
+
+    def at(amount: float) -> Floats:
+        p = profile(aim.body, replace(set_up, sources=(first.loaded(amount), *rest)), check=False)
+        return np.asarray(p.effort[p.row(target)])
+
+    low, high = 0.8 * first.amount, first.amount
+    light, heavy = at(low), at(high)
+    slope = (heavy - light) / (high - low)
+    return heavy - slope * high, slope
+
+
+def weights_of(way: Way, aim: Aim) -> dict[str, Floats]:
+    """See ``level_weights``."""
+    return level_weights(way.bins[aim.group.id])
+
+
+def own_job(line: Line, place: Place) -> Job | None:
+    """What the prescription's own way is led from, where the place's supports allow it."""
+    s = line.set_up
+    benches = [k for k in place.kit if k.kind == "bench"]
+    pads = [k for k in place.kit if k.kind == "arm_pad"]
+    machines = {k.movement for k in place.kit if k.kind == "machine"}
+    on_machine = s.movement in machines
+    if s.stance == "bench" and not on_machine and s.recline_deg not in {n for b in benches for n in b.notches_deg}:
+        return None
+    if s.stance == "chest_pad" and not benches and not on_machine:
+        return None
+    values = s.variant().values
+    if s.pad and values.get("arm_angle_deg") not in {k.angle_deg for k in pads}:
+        return None
+    return job_of(s.movement, s.variant(), benches[0].seat_cm if benches else s.seat_cm)
+
+
+def is_from(source: Setting, item: Any) -> bool:
+    """Whether a setting's load comes from an item of kit."""
+    if source.kind == "dumbbell":
+        return bool(item.kind == "dumbbells" and (item.pairs or not source.both_arms))
+    return bool(kit_of(source) == item)
+
+
+def kit_of(source: Any) -> Any:
+    """The item that a setting holds; None where any of its kind will do."""
+    return next((getattr(source, n) for n in ("column", "band", "machine", "bar", "lever") if hasattr(source, n)), None)
+
+
+def transferred(setting: Any, item: Any) -> Any:
+    """A setting with another item in place of its own, as nearly alike as that allows; None where it cannot be."""
+    name = next((n for n in ("column", "band", "machine", "bar", "lever") if hasattr(setting, n)), None)
+    if name is None:
+        return None
+    if name == "column":
+        if setting.use in ("pair", "crossed") and item.columns < 2:
+            return None
+        height = setting.column.height(setting.hole)
+        return replace(setting, column=item, hole=int(np.abs(item.heights() - height).argmin()) + 1)
+    return replace(setting, **{name: item})
 
 
 def item_of(set_up: SetUp) -> str:
-    """Id of the kit item a set-up is loaded by, or the kind of load where any will do."""
-    source = set_up.sources[0]
-    item = getattr(source, "column", None) or getattr(source, "band", None)
-    return str(getattr(item, "id", source.kind))
+    """Ids of the kit items a set-up is loaded by, or the kinds of load where any will do."""
+    return "+".join(str(getattr(kit_of(s), "id", s.kind)) for s in set_up.sources) or "body"
+
+
+def use_of(set_up: SetUp) -> str:
+    """How its items are used, where one has several ways."""
+    return "+".join(str(getattr(s, "use", "") or getattr(s, "anchor", "") or getattr(s, "hands", "")) for s in set_up.sources)
 
 
 def key_of(set_up: SetUp) -> str:
     """Names a way of doing a movement with an item, whatever its placement and load."""
-    source = set_up.sources[0]
     values = "-".join(f"{v:g}" for v in set_up.variant().values.values())
-    how = getattr(source, "use", None) or getattr(source, "anchor", None) or getattr(source, "hands", "")
-    return f"{set_up.movement}:{values}:{set_up.stance}-{set_up.recline_deg:g}:{item_of(set_up)}:{how}"
+    return f"{set_up.movement}:{values}:{set_up.stance}-{set_up.recline_deg:g}:{item_of(set_up)}:{use_of(set_up)}"
+
+
+def assessed(aim: Aim, place: Place, by: Lens, set_up: SetUp, equivalence: str | None = None) -> Swap:
+    """A set-up as it stands, with its own load: what hands on the controls are answered with.
+
+    Args:
+        aim: The line's demand.
+        place: Where, for the amounts there are.
+        by: The lens.
+        set_up: The set-up; its first source's item is looked up by id.
+        equivalence: By what its load shall be converted anew; None to keep it.
+
+    Raises:
+        DomainError: Where it cannot be.
+    """
+    job = job_of(set_up.movement, set_up.variant(), set_up.seat_cm)
+    way = exact_ways(aim.body, [job])[0]
+    if way is None or aim.line.target not in way.demands:
+        limit = f"a way of a movement for the {aim.group.name} within this client's reach"
+        raise DomainError("movement", set_up.movement, limit, "Choose another way")
+    if not set_up.sources:
+        scored = body_score(way, aim, by)
+        if scored is None:
+            raise DomainError("movement", set_up.movement, f"it must load the {aim.group.name}", "Choose another way")
+        return judged(_found(scored, 0, way.set_up(), way, np.zeros(1)), aim, by)
+    first, *rest = set_up.sources
+    amounts = amounts_of(first, place)
+    computed(way, set_up)  # names the field of a limit that is broken
+    refused: dict[str, int] = {}
+    fixed = first.amount if equivalence is None else None
+    extra = extra_of(way, aim.group, rest)
+    scored = score(listed(way, [first]), way, amounts, aim, by, refused, extra=extra, fixed=fixed)
+    if scored is None:
+        limit = next((words for words, n in refused.items() if n), f"the load must reach the {aim.group.name}")
+        raise DomainError("sources.0", first.kind, limit, "Move it elsewhere")
+    found = _found(scored, 0, replace(set_up, sources=(first.loaded(float(scored.amount[0])), *rest)), way, amounts)
+    return judged(found, aim, by, equivalence) if equivalence else as_loaded(found, aim, by)
+
+
+def as_loaded(found: Found, aim: Aim, by: Lens) -> Swap:
+    """``judged`` without a change of the load."""
+    line = aim.line
+    own, per_unit = efforts(found.way, aim, found.set_up)
+    if found.set_up.sources and fits_load(found.way.motion):
+        own, per_unit = about_load(aim, found.set_up)
+    reps = (line.reps_low, line.reps_high, line.rir)
+    amount = found.set_up.sources[0].amount
+    load = convert(own, per_unit, aim.levels, weights_of(found.way, aim), amount, found.existing, reps, None)
+    curves = computed(found.way, found.set_up)
+    return Swap(found.set_up, found.match, found.parts, load, curves, found.way.variant, existing=found.existing)
+
+
+def amounts_of(source: Setting, place: Place) -> Floats:
+    """Amounts that a place has for a source; its own where the place has none."""
+    lists = [k.amounts() for k in place.kit if hasattr(k, "placements") and k.kind != "assist" and is_from(source, k)]
+    return np.unique(np.concatenate(lists)) if lists else np.array([source.amount])
 
 
 def reassessed(line: Line, place: Place, body: Body, by: Lens, set_up: SetUp) -> float:
@@ -451,30 +533,24 @@ def reassessed(line: Line, place: Place, body: Body, by: Lens, set_up: SetUp) ->
         place: Where, with its kit of today.
         body: Who does it.
         by: The lens.
-        set_up: What was found; its load source is looked up by its item's id.
+        set_up: What was found; its load sources are looked up by their items' ids.
     """
-    aim = aim_at(line, body)
-    source = set_up.sources[0] if set_up.sources else None
-    field = next((f for f in ("column", "band", "machine", "bar", "lever") if hasattr(source, f)), None)
-    if source is None or field is None:
-        return 0.0
-    item = next((k for k in place.kit if k.id == getattr(source, field).id), None)
-    if item is None:
-        return 0.0
-    variant = set_up.variant()
-
-    def make(sources: Sequence[object]) -> SetUp:
-        return replace(set_up, sources=tuple(sources))  # type: ignore[arg-type]
-
+    sources = []
+    for source in set_up.sources:
+        name = next((n for n in ("column", "band", "machine", "bar", "lever") if hasattr(source, n)), None)
+        if name is None:
+            if not any(is_from(source, k) for k in place.kit):
+                return 0.0
+            sources.append(source)
+            continue
+        item = next((k for k in place.kit if k.id == getattr(source, name).id), None)
+        if item is None or item.kind != getattr(source, name).kind:
+            return 0.0
+        sources.append(replace(source, **{name: item}))  # type: ignore[type-var]
     try:
-        family = Family.of(variant, False, make, body, aim.group)
+        return assessed(aim_at(line, body), place, by, replace(set_up, sources=tuple(sources)), "hardest").match
     except DomainError:
         return 0.0
-    setting = replace(source, **{field: item})  # type: ignore[type-var]
-    batch = setting.offered_by(item)
-    batches = [batch] if batch is not None else list(item.placements(scene_of(family, place)))
-    scored = [score(b, family, item.amounts(), aim, by, {}) for b in batches]
-    return max((float(s.match.max()) for s in scored if s is not None), default=0.0)
 
 
 def movement_name(swap: Swap) -> str:

@@ -6,29 +6,36 @@ all movements together, so that a gym's worth of movements costs a few large arr
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.motion import BINS, Motion, Push, joined, with_muscles
+from oddswap.mechanics.motion import Motion, Push, joined, with_muscles
 from oddswap.mechanics.movements import Movement, Variant, movements
-from oddswap.mechanics.muscles import Group, muscle_table
-from oddswap.mechanics.profile import SetUp
+from oddswap.mechanics.movements.curl import NEUTRAL
+from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.profile import SetUp, hinge_axis
+from oddswap.mechanics.sources import Placements, Scene
+from oddswap.mechanics.sources.base import BAR_GIVES, BAR_HANDS
 from oddswap.mechanics.sources.station import NEEDED
-from oddswap.mechanics.types import Floats
+from oddswap.mechanics.types import Bools, Floats, Ints
+from oddswap.swaps.match import rules
 from oddswap.swaps.prescription import Place
 
 POSES = 9
 """Poses of a movement here: enough for means over parts of a muscle's length."""
-FINE = 16
-"""Steps between two poses when values along a path are sorted into bins of length."""
 REMEMBERED = 4000
 """Ways kept in memory, of all clients."""
+LINES = ("cable_column", "band")
+"""Kit that pulls along a line, and can be fixed to a leg."""
+CLOSE_HANDS = 0.28
+"""Hands' distance from the middle up to which a rope serves them, m."""
 
 
 @dataclass(frozen=True)
@@ -51,6 +58,23 @@ class Demand:
 
 
 @dataclass(frozen=True)
+class Work:
+    """What a region's muscles have to do along one way, and what they can.
+
+    Args:
+        weight: Moment of the body's own weight, N·m, (pose, axis).
+        moments: Moment per newton on the contact on one side, and on both, m, (pose, axis, xyz) each.
+        leverage: Of every muscle that is free to work, m, (pose, muscle, axis).
+        strongest: Greatest force of every muscle, N, (pose, muscle).
+    """
+
+    weight: Floats
+    moments: tuple[Floats, Floats]
+    leverage: Floats
+    strongest: Floats
+
+
+@dataclass(frozen=True)
 class Way:
     """A movement in one way on its supports, ready to be loaded.
 
@@ -60,6 +84,7 @@ class Way:
         seat_cm: Height of the seat it is led on, cm.
         motion: Led by this client.
         demands: By target group.
+        work: By region of these.
     """
 
     kind: Movement
@@ -67,6 +92,7 @@ class Way:
     seat_cm: float
     motion: Motion
     demands: dict[str, Demand]
+    work: dict[str, Work]
 
     @property
     def title(self) -> str:
@@ -89,6 +115,16 @@ class Way:
         return demand.lever_both if both and not self.single else demand.lever
 
     @cached_property
+    def job(self) -> Job:
+        """What it was led from."""
+        return job_of(self.kind.id, self.variant, self.seat_cm)
+
+    @cached_property
+    def bins(self) -> dict[str, Floats]:
+        """By target group, the matrix (bin, pose) of ``Motion.binning``."""
+        return {g: self.motion.binning(muscle_table().groups[g]) for g in self.demands}
+
+    @cached_property
     def point(self) -> Floats:
         """The usual contact, m, (pose, xyz)."""
         return self.motion.point(self.motion.way.contact)
@@ -101,7 +137,7 @@ class Way:
 
 Job = tuple[str, tuple[tuple[str, float], ...], str, float, bool, float]
 """Movement, values, stance, recline, pad and seat height: what a way is led from."""
-_led: dict[tuple[Body, Job], Way | None] = {}
+_led: dict[tuple[Body, Job, int], Way | None] = {}
 
 
 def supported(place: Place, most: int | None = None, only: Sequence[str] | None = None) -> list[Job]:
@@ -137,21 +173,26 @@ def job_of(kind: str, v: Variant, seat: float) -> Job:
 
 def ways_of(body: Body, place: Place, jobs: Sequence[Job]) -> list[Way]:
     """The jobs' ways for a client under a place's ceiling; what is out of the client's reach is left out."""
-    missing = [job for job in jobs if (body, job) not in _led]
-    if missing:
-        if len(_led) + len(missing) > REMEMBERED:
-            _led.clear()
-        _led.update({(body, job): way for job, way in zip(missing, lead(body, missing), strict=True)})
-    found = [_led.get((body, job)) for job in jobs]
+    found = led(body, jobs, POSES)
     return [w for w in found if w is not None and w.motion.joints["head"][:, 2].max() <= place.room.ceiling]
 
 
-def lead(body: Body, jobs: Sequence[Job]) -> list[Way | None]:
+def led(body: Body, jobs: Sequence[Job], poses: int) -> list[Way | None]:
+    """``lead``, remembered."""
+    missing = [job for job in jobs if (body, job, poses) not in _led]
+    if missing:
+        if len(_led) + len(missing) > REMEMBERED:
+            _led.clear()
+        _led.update({(body, job, poses): way for job, way in zip(missing, lead(body, missing, poses), strict=True)})
+    return [_led.get((body, job, poses)) for job in jobs]
+
+
+def lead(body: Body, jobs: Sequence[Job], poses: int) -> list[Way | None]:
     """Ways of a client, all led together; None where a pose is out of reach or there is no balance."""
     made: list[Motion | None] = []
     for kind, values, stance, recline, pad, seat in jobs:
         try:
-            made.append(SetUp(kind, (), dict(values), stance, recline, seat, pad).perform(body, POSES, muscles=False))
+            made.append(SetUp(kind, (), dict(values), stance, recline, seat, pad).perform(body, poses, muscles=False))
         except DomainError:
             made.append(None)
     motions = iter(with_muscles([m for m in made if m is not None]))
@@ -162,12 +203,12 @@ def lead(body: Body, jobs: Sequence[Job]) -> list[Way | None]:
             regions = tuple(r for r in ("arm", "leg", "trunk", "girdle") if _aimed(m, r))
             rests = m.way.support, m.way.root if m.way.support != "seat" else "", m.both
             alike.setdefault((regions, m.held("arm"), m.held("leg"), m.way.contact, rests, m.regions), []).append(i)
-    demands: dict[int, dict[str, Demand]] = {}
+    made_of: dict[int, tuple[dict[str, Demand], dict[str, Work]]] = {}
     for where in alike.values():
-        demands |= dict(zip(where, _demands([led[i] for i in where if led[i] is not None]), strict=True))  # type: ignore[misc]
+        made_of |= dict(zip(where, _demands([led[i] for i in where if led[i] is not None]), strict=True))  # type: ignore[misc]
     out: list[Way | None] = []
     for i, (m, (_, values, stance, recline, pad, seat)) in enumerate(zip(led, jobs, strict=True)):
-        out.append(None if m is None else Way(m.movement, Variant(dict(values), stance, recline, pad), seat, m, demands[i]))
+        out.append(None if m is None else Way(m.movement, Variant(dict(values), stance, recline, pad), seat, m, *made_of[i]))
     return out
 
 
@@ -176,37 +217,54 @@ def _aimed(motion: Motion, region: str) -> bool:
     return region in motion.regions and any(muscle_table().groups[t].region == region for t in motion.movement.targets)
 
 
-def _demands(motions: Sequence[Motion]) -> list[dict[str, Demand]]:
-    """What the targets of motions that rest and are held alike make of forces, by group."""
+def _demands(motions: Sequence[Motion]) -> list[tuple[dict[str, Demand], dict[str, Work]]]:
+    """What the targets of motions that rest and are held alike make of forces, by group, and their regions' work."""
     one = joined(motions) if len(motions) > 1 else motions[0]
     poses = len(motions[0].part)
-    out: list[dict[str, Demand]] = [{} for _ in motions]
-    for name in sorted({t for m in motions for t in m.movement.targets}):
-        g = muscle_table().groups[name]
-        if g.region not in one.regions:
-            continue
-        capacity = np.maximum(one.capacity(g), 1e-6)
-        # Only a trunk, or supports that answer, feel what bears on the other side.
-        alone = one.way.support == "seat" and g.region != "trunk"
-        lever = per_newton(one, g, False) / capacity[:, None]
-        levers = lever, lever if alone else per_newton(one, g, True) / capacity[:, None]
-        own, length = one.own_demand(g) / capacity, one.target_length(g)
-        for i, m in enumerate(motions):
-            if name in m.movement.targets:
-                at = slice(i * poses, (i + 1) * poses)
-                out[i][name] = Demand(own[at], levers[0][at], levers[1][at], capacity[at], length[at])
+    groups = [g for g in muscle_table().groups.values() if g.region in one.regions]
+    aimed = [g for g in groups if any(g.id in m.movement.targets for m in motions)]
+    whole = {region: _work(one, region) for region in dict.fromkeys(g.region for g in aimed)}
+    out: list[tuple[dict[str, Demand], dict[str, Work]]] = [({}, {}) for _ in motions]
+    every = [slice(i * poses, (i + 1) * poses) for i in range(len(motions))]
+    for region, work in whole.items():
+        for at, (_, works), m in zip(every, out, motions, strict=True):
+            if any(muscle_table().groups[t].region == region for t in m.movement.targets):
+                moments = work.moments[0][at], work.moments[1][at]
+                works[region] = Work(work.weight[at], moments, work.leverage[at], work.strongest[at])
+    for g in aimed:
+        work, direction = whole[g.region], one.direction(g)
+        capacity = np.maximum(
+            (work.strongest * np.maximum(0.0, (work.leverage @ direction[..., None])[..., 0])).sum(axis=-1), 1e-6
+        )
+        levers = [-np.einsum("pai,pa->pi", moments, direction) / capacity[:, None] for moments in work.moments]
+        own, length = -dot(work.weight, direction) / capacity, one.target_length(g)
+        for at, (demands, _), m in zip(every, out, motions, strict=True):
+            if g.id in m.movement.targets:
+                demands[g.id] = Demand(own[at], levers[0][at], levers[1][at], capacity[at], length[at])
     return out
 
 
-def per_newton(motion: Motion, group: Group, mirrored: bool) -> Floats:
-    """Effective torque on a group per newton on the contact, m, world, (pose, xyz): moments are linear in the force."""
+def _work(motion: Motion, region: str) -> Work:
+    """A region's work along a motion."""
     point = motion.point(motion.way.contact)
     force = np.zeros((3, *point.shape))
     for axis in range(3):
         force[axis, :, axis] = 1.0
-    push = Push(motion.way.contact, point, force, mirrored=mirrored)
-    moments = answered(motion, push, group.region)[group.region]
-    return np.asarray(np.moveaxis(-dot(moments, motion.direction(group)), 0, -1))
+
+    def per_newton(mirrored: bool) -> Floats:
+        # Moments are linear in the force.
+        push = Push(motion.way.contact, point, force, mirrored=mirrored)
+        return np.moveaxis(answered(motion, push, region)[region], 0, -1)
+
+    # Only a trunk, or supports that answer, feel what bears on the other side.
+    unfelt = motion.way.support == "seat" and region != "trunk"
+    alone = per_newton(False)
+    leverage = motion.muscles[region].leverage
+    if motion.held(region):
+        leverage = leverage.copy()
+        leverage[..., : motion.held(region)] = 0.0
+    strongest = muscle_table().regions[region].capacity(motion.muscles[region].length) * motion.body.strength
+    return Work(motion.weight_moment[region], (alone, alone if unfelt else per_newton(True)), leverage, strongest)
 
 
 def answered(motion: Motion, push: Push, region: str) -> dict[str, Floats]:
@@ -214,26 +272,169 @@ def answered(motion: Motion, push: Push, region: str) -> dict[str, Floats]:
     return {region: motion.moment(region, push)} if motion.way.support == "seat" else motion.response(push)
 
 
-def binned(length: Floats, edges: Sequence[int]) -> Floats:
-    """Matrices (way, span, pose) that turn values along a path into sums over bins of normalised length.
-
-    A value's mean in each of the ``BINS`` bins is summed over the bins of every span between two ``edges``; bins that a way
-    does not reach count zero. Between poses values are taken as linear.
+@dataclass(frozen=True)
+class Stack:
+    """Ways that kit may be placed at together, with a row for every pair of a way and a muscle that it is for.
 
     Args:
-        length: Normalised lengths, (way, pose).
-        edges: Bins where spans begin and end, ascending, (span + 1,).
+        ways: The ways.
+        point: Their contacts, m, (way, pose, xyz).
+        groups: Where each muscle group's pairs stand.
+        way: The way of every pair, (pair,).
+        own: Effort of the body's own weight, (pair, pose).
+        levers: Effort per newton of a load on one side and on both, (pair, pose, xyz) each.
+        capacity: N·m, (pair, pose).
+        length: Normalised length of the muscle, (pair, pose).
     """
-    count, poses = length.shape
-    fine = np.linspace(0, poses - 1, FINE * poses)
-    low = np.minimum(fine.astype(int), poses - 2)
-    spread = np.zeros((len(fine), poses))
-    rows = np.arange(len(fine))
-    spread[rows, low], spread[rows, low + 1] = 1 - (fine - low), fine - low
-    where = np.clip((length @ spread.T * BINS).astype(int), 0, BINS - 1)
-    flat = where + BINS * np.arange(count)[:, None]
-    often = np.bincount(flat.ravel(), minlength=count * BINS)
-    weight = 1.0 / often[flat]
-    span = np.searchsorted(np.asarray(edges), where, side="right") - 1
-    member = span[:, None] == np.arange(len(edges) - 1)[:, None]
-    return np.asarray((member * weight[:, None]) @ spread)
+
+    ways: Sequence[Way]
+    point: Floats
+    groups: dict[str, slice]
+    way: Ints
+    own: Floats
+    levers: tuple[Floats, Floats]
+    capacity: Floats
+    length: Floats
+
+    @cached_property
+    def work(self) -> dict[str, tuple[Ints, Work]]:
+        """By region, the place of every way in what follows, (way,), and the work of all that use it, ways first."""
+        out = {}
+        for region in dict.fromkeys(r for w in self.ways for r in w.work):
+            here = [i for i, w in enumerate(self.ways) if region in w.work]
+            works = [self.ways[i].work[region] for i in here]
+            place = np.zeros(len(self.ways), int)
+            place[here] = np.arange(len(here))
+            weight, leverage, strongest = (
+                np.stack([getattr(k, n) for k in works]) for n in ("weight", "leverage", "strongest")
+            )
+            moments = tuple(np.stack([k.moments[both] for k in works]) for both in (0, 1))
+            out[region] = place, Work(weight, (moments[0], moments[1]), leverage, strongest)
+        return out
+
+    @staticmethod
+    def of(ways: Sequence[Way]) -> Stack:
+        """From ways that are loaded and carried alike."""
+        pairs = sorted((g, i) for i, w in enumerate(ways) for g in w.demands)
+        names = [g for g, _ in pairs]
+        groups = {g: slice(names.index(g), names.index(g) + names.count(g)) for g in dict.fromkeys(names)}
+        demands = [ways[i].demands[g] for g, i in pairs]
+        own, capacity, length = (np.stack([getattr(d, n) for d in demands]) for n in ("own", "capacity", "length"))
+        levers = tuple(np.stack([ways[i].felt(g, both) for g, i in pairs]) for both in (False, True))
+        where = np.array([i for _, i in pairs])
+        return Stack(ways, np.stack([w.point for w in ways]), groups, where, own, (levers[0], levers[1]), capacity, length)
+
+
+def stacks_of(ways: Sequence[Way], hands: bool) -> list[Stack]:
+    """Ways by what kit proposes the same placements for: contact, support, sides, and what may be held under a foot.
+
+    Args:
+        ways: All of them.
+        hands: Whether to tell apart what two hands on one bar or rope can follow.
+    """
+    out: dict[tuple[object, ...], list[Way]] = {}
+    for w in ways:
+        of = w.motion.way
+        apart = np.abs(w.point[:, 1])
+        on_bar = (np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS, apart.max() < CLOSE_HANDS) if hands else ()
+        like = (of.contact, of.support == "seat", of.one_side, w.motion.stance.kind == "standing", on_bar)
+        if w.demands:
+            out.setdefault(like, []).append(w)
+    return [Stack.of(alike) for alike in out.values()]
+
+
+def alone(ways: Sequence[Way], kinds: Sequence[str]) -> list[Stack]:
+    """Stacks of one way each, of the movements that a machine is built for."""
+    return [Stack.of([w]) for w in ways if w.kind.id in kinds and w.demands]
+
+
+def fits(item: Any, way: Way) -> bool:
+    """Whether a kind of kit can load a way at all."""
+    contact, support = way.motion.way.contact, way.motion.way.support
+    if item.kind == "machine":
+        return bool(item.movement == way.kind.id)
+    if item.kind == "assist":
+        return False  # it takes load off; what can be put on is looked for
+    if support not in ("seat", "feet", "two feet"):
+        return item.kind == "barbell" and contact == "hips"  # the body is the load
+    if item.kind == "barbell" and way.variant.values.get("forearm_deg") == NEUTRAL:
+        return False  # a bar turns the palms
+    if item.kind in LINES:
+        return contact == "shank" or (contact == "hand" and (support == "seat" or way.kind.id in rules("reach")["pulled"]))
+    return contact == "hand" or (item.kind == "barbell" and contact in ("back", "hips"))
+
+
+@dataclass(frozen=True)
+class Offer:
+    """One way to use an item at the ways of a stack.
+
+    Args:
+        batch: Its placements.
+        sides: Whether both sides are loaded at once.
+        kept: Which placements keep the kit's limits at which way, (placement, way).
+        force: On the contact per unit of amount, N, (placement, way, pose, xyz).
+    """
+
+    batch: Placements
+    sides: bool
+    kept: Bools
+    force: Floats
+
+
+def scene_of(stack: Stack, place: Place, both: bool, coarse: bool) -> Scene:
+    """What kit needs to know of a stack to propose placements."""
+    motion = stack.ways[0].motion
+    return Scene(
+        motion.body, motion.stance, stack.point[0], place.room, place.kit, both, motion.movement.id, motion.way.contact,
+        motion.joints[motion.movement.hinge], hinge_axis(motion), coarse,
+    )  # fmt: skip
+
+
+def offers(item: Any, stack: Stack, place: Place, coarse: bool) -> Iterator[Offer]:
+    """Every way to use an item at a stack.
+
+    Args:
+        item: The kit.
+        stack: Ways to load; one way alone where the item's path hangs on the movement.
+        place: Its place.
+        coarse: Whether a few placements spread wide will do; lines are then held in one hand each.
+    """
+    first = stack.ways[0]
+    # Bells come to any bench; a bench comes to a line only where it can be moved.
+    moves = item.kind not in LINES or any(k.kind == "bench" and k.moveable for k in place.kit)
+    pad = item.kind not in LINES or any(k.kind == "arm_pad" and k.moveable for k in place.kit)
+    possible = np.array([
+        fits(item, w) and (moves or w.variant.stance not in ("bench", "chest_pad")) and (pad or not w.variant.pad)
+        for w in stack.ways
+    ])  # fmt: skip
+    if not possible.any():
+        return
+    seated = first.motion.way.support == "seat"
+    both = first.both and not (coarse and item.kind in LINES)
+    for batch in item.placements(scene_of(stack, place, both, coarse)):
+        sides = batch.setting(0, float(item.amounts()[0])).both_arms
+        if sides and not first.both and seated:
+            continue
+        kept = np.ones((batch.count, len(stack.ways)), bool) & possible
+        law = several(batch)
+        for check in law.checks(stack.point):
+            kept &= check.kept
+        force = law.force(stack.point)
+        force = np.broadcast_to(force, (len(force), *stack.point.shape))
+        yield Offer(batch, sides, np.broadcast_to(kept, (len(force), len(stack.ways))), force)
+
+
+def several(batch: Placements) -> Any:
+    """A batch's law with an axis for several ways after that of its placements."""
+    law: Any = batch.law
+    name = next((n for n in ("pulley", "anchor", "pivot") if hasattr(law, n)), None)
+    return replace(law, **{name: getattr(law, name)[:, None]}) if name else law
+
+
+def asked(offer: Offer, stack: Stack) -> Floats:
+    """Effort per unit of amount of every pair at every placement, (pair, placement, pose)."""
+    force, lever = offer.force[:, stack.way].transpose(1, 0, 2, 3), stack.levers[offer.sides][:, None]
+    out = force[..., 0] * lever[..., 0]
+    out += force[..., 1] * lever[..., 1]
+    out += force[..., 2] * lever[..., 2]
+    return np.asarray(out)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass, field
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
 from itertools import pairwise
 from typing import Annotated, Any, Literal
 
@@ -19,6 +19,7 @@ from oddswap.mechanics.sources.base import (
     Attachment,
     Check,
     Day,
+    Freedom,
     Name,
     Placements,
     Real,
@@ -26,6 +27,8 @@ from oddswap.mechanics.sources.base import (
     SettingRow,
     Whole,
     bearing_words,
+    displaced,
+    placed,
 )
 from oddswap.mechanics.types import Floats
 
@@ -288,6 +291,10 @@ class BandPull:
         """A choice of bands."""
         return ""
 
+    def loaded(self, amount: float) -> BandPull:
+        """With another amount, in the unit of ``amount``."""
+        return replace(self, strands=round(amount))
+
     def amount_words(self, amount: float) -> str:
         """For example ``two bands``."""
         return self.band.name if round(amount) == 1 else f"{round(amount)} x {self.band.name}"
@@ -329,6 +336,24 @@ class BandPull:
             return None
         one = np.ones(1) / 100
         return self.band.batch(self.anchor, self.forward_cm * one, self.right_cm * one, self.height_cm * one, refine=False)
+
+    def freedoms(self, kit: Sequence[Any]) -> list[Freedom]:
+        """Where the foot stands; or anchor height, distance and facing."""
+        if self.anchor == "foot":
+            return [
+                Freedom("forward", "foot ahead", "cm", self.forward_cm, -40, 40, 5, 10),
+                Freedom("right", "foot to the working side", "cm", self.right_cm, -40, 40, 5, 10),
+            ]
+        heights = sorted({h for k in kit if k.kind == "anchor" for h in k.heights_cm} | {self.height_cm})
+        height = Freedom("height", "anchor height", "cm", self.height_cm, heights[0], heights[-1], 5, 10, tuple(heights))
+        return [*([height] if len(heights) > 1 else []), *placed(self.forward_cm, self.right_cm)]
+
+    def moved(self, name: str, value: float) -> BandPull:
+        """With the anchor or the foot elsewhere."""
+        if name in ("height", "forward", "right"):
+            return replace(self, **{f"{name}_cm": value})  # type: ignore[arg-type]
+        forward, right = displaced(self.forward_cm, self.right_cm, name, value)
+        return replace(self, forward_cm=forward, right_cm=right)
 
     def prop(self) -> dict[str, Any]:
         """The anchor."""

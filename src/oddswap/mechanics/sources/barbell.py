@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -12,9 +12,13 @@ from annotated_types import Ge, Gt, Le, Len
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.sources.base import (
+    BAR_GIVES,
+    BAR_HANDS,
     EDGE,
     USUAL,
     Attachment,
+    Check,
+    Fixed,
     InKilograms,
     Name,
     NoLine,
@@ -50,6 +54,15 @@ class Bar(NoLine):
             along = np.array([np.cos(self.rail), 0.0, np.sin(self.rail)])
             out[:] = -GRAVITY / self.hands * np.sin(self.rail) * along
         return out
+
+    def checks(self, grip: Floats) -> list[Check]:
+        """Two hands must be able to hold one bar throughout."""
+        if self.hands == 1:
+            return []
+        apart = np.abs(grip[..., 1])
+        give, out = BAR_GIVES - np.ptp(apart, axis=-1), BAR_HANDS - apart.max(axis=-1)
+        limit = "both hands hold one bar, so that they cannot come together or go wide"
+        return [Check("bar", np.minimum(give, out), limit, "Take bells or cables")]
 
     def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
         """Force, N per kg, that speeding up the bar adds, (1, pose, xyz)."""
@@ -103,7 +116,7 @@ class Barbell:
 
 
 @dataclass(frozen=True)
-class BarbellHold(InKilograms):
+class BarbellHold(Fixed, InKilograms):
     """A bar in both hands, or where the attachment says."""
 
     bar: Barbell
@@ -134,6 +147,10 @@ class BarbellHold(InKilograms):
     def both_arms(self) -> bool:
         """Always both."""
         return True
+
+    def loaded(self, amount: float) -> BarbellHold:
+        """With another amount, in the unit of ``amount``."""
+        return replace(self, mass_kg=amount)
 
     def amount_words(self, amount: float) -> str:
         """For example ``60 kg: 20 a side``."""

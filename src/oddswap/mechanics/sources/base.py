@@ -21,6 +21,9 @@ from oddswap.mechanics.movements.base import Contact
 from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Bools, Floats
 
+BAR_GIVES, BAR_HANDS = 0.30, 0.56
+"""How far hands that go free may come together where a bar would hold them apart, and how far from the middle they may be for
+one, m (own estimates): presses and pulldowns serve for a bar, flies and raises do not."""
 EDGE: dict[str, Any] = {"extra": "forbid", "allow_inf_nan": False}
 """How documents of these classes are read at the edge; a plain mapping, so that the core needs no validation library."""
 
@@ -149,6 +152,50 @@ class SettingRow:
     field: str
 
 
+@dataclass(frozen=True)
+class Freedom:
+    """A choice of a setting that can be made otherwise.
+
+    Args:
+        id: Name, for ``moved``.
+        name: Name for people.
+        unit: Unit of the value, empty for a count.
+        value: What it is now.
+        low: Least value.
+        high: Greatest value.
+        step: Step worth taking.
+        slip: How far off people set it without noticing; own estimate.
+        choices: The values that exist, where not all do.
+    """
+
+    id: str
+    name: str
+    unit: str
+    value: float
+    low: float
+    high: float
+    step: float
+    slip: float
+    choices: tuple[float, ...] = ()
+
+    def values(self) -> Floats:
+        """All values worth looking at, ascending, with the present one among them."""
+        steps = np.array(self.choices) if self.choices else np.arange(self.low, self.high + self.step / 2, self.step)
+        return np.unique(np.round(np.append(steps, self.value), 3))
+
+
+class Fixed:
+    """Part of a setting that leaves nothing to choose but its amount."""
+
+    def freedoms(self, kit: Sequence[Any]) -> list[Freedom]:
+        """None."""
+        return []
+
+    def moved(self, name: str, value: float) -> Any:
+        """Itself: there is nothing to move."""
+        return self
+
+
 class Setting(Protocol):
     """One source of a set-up as a document."""
 
@@ -162,6 +209,9 @@ class Setting(Protocol):
     @property
     def amount(self) -> float:
         """How much of it, in the unit of ``amount_words``."""
+
+    def loaded(self, amount: float) -> Any:
+        """The setting with another amount."""
 
     @property
     def both_arms(self) -> bool:
@@ -195,6 +245,12 @@ class Setting(Protocol):
 
     def verify(self) -> None:
         """Raise ``DomainError`` where fields contradict each other or the kit."""
+
+    def freedoms(self, kit: Sequence[Any]) -> list[Freedom]:
+        """What can be chosen otherwise with the kit of a place."""
+
+    def moved(self, name: str, value: float) -> Any:
+        """The setting with one of its freedoms chosen otherwise."""
 
 
 @dataclass(frozen=True)
@@ -264,6 +320,22 @@ class KitItem(Protocol):
 
     def verify(self) -> None:
         """Raise ``DomainError`` where fields contradict each other."""
+
+
+def placed(forward_cm: float, right_cm: float) -> list[Freedom]:
+    """Distance and facing of something that lies so far ahead and to the right."""
+    distance, facing = float(np.hypot(forward_cm, right_cm)), float(np.degrees(np.arctan2(right_cm, forward_cm)))
+    return [
+        Freedom("distance", "distance", "cm", round(distance, 1), 20, 350, 5, 15),
+        Freedom("facing", "facing", "°", round(facing, 1), -180, 180, 5, 15),
+    ]
+
+
+def displaced(forward_cm: float, right_cm: float, name: str, value: float) -> tuple[float, float]:
+    """Ahead and right, cm, once distance or facing is chosen otherwise."""
+    distance, facing = float(np.hypot(forward_cm, right_cm)), float(np.arctan2(right_cm, forward_cm))
+    distance, facing = (value, facing) if name == "distance" else (distance, float(np.radians(value)))
+    return round(distance * float(np.cos(facing)), 1), round(distance * float(np.sin(facing)), 1)
 
 
 def bearing_words(forward: float, right: float, brief: bool = False) -> str:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass, field
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -13,11 +13,14 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.arm import norm, unit
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.sources.base import (
+    BAR_GIVES,
+    BAR_HANDS,
     EDGE,
     USUAL,
     Attachment,
     Check,
     Day,
+    Freedom,
     InKilograms,
     Name,
     Placements,
@@ -26,14 +29,14 @@ from oddswap.mechanics.sources.base import (
     SettingRow,
     Whole,
     bearing_words,
+    displaced,
+    placed,
 )
 from oddswap.mechanics.types import Floats
 
 Use = Literal["one", "pair", "crossed", "bar", "rope"]
 COARSE, FINE = 0.25, 0.05
 """Grid of distances in the search, m: first pass and refinement."""
-BAR_GIVES = 0.10
-"""How far hands may slide along a bar during a repetition, m (own estimate)."""
 ELBOW_ROOM = 0.6
 """Floor a client needs beyond where they stand, m (own estimate)."""
 
@@ -216,7 +219,7 @@ class CableColumn:
     def two_handed(self, scene: Scene, holes: Floats, room: float) -> Iterator[Placements]:
         """Both hands on one cable, square before or behind it, with a bar or a rope."""
         apart = np.abs(scene.grip[:, 1])
-        bar = np.ptp(apart) < BAR_GIVES and apart.max() < 0.5
+        bar = np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS
         rope = apart.max() < 0.28
         if not scene.both or scene.contact != "hand" or not (bar or rope):
             return
@@ -249,7 +252,9 @@ class CableColumn:
             h, f = (a.ravel() for a in np.meshgrid(near, forward[i] + np.arange(-3, 4) * FINE, indexing="ij"))
             return self.batch(use, h, f, np.full(h.shape, right[i]), False, attachment)
 
-        return Placements(self.cable(pulley), len(hole), setting, finer if refine else None)
+        return Placements(
+            self.cable(pulley, use if use in ("bar", "rope") else "hand"), len(hole), setting, finer if refine else None
+        )
 
 
 @dataclass(frozen=True)
@@ -305,6 +310,10 @@ class CablePull(InKilograms):
         """Whether both arms work at once."""
         return self.use != "one"
 
+    def loaded(self, amount: float) -> CablePull:
+        """With another amount, in the unit of ``amount``."""
+        return replace(self, stack_kg=amount)
+
     def amount_words(self, amount: float) -> str:
         """For example ``15 kg pin``."""
         return f"{amount:g} kg pin" + (" on each stack" if self.use in ("pair", "crossed") else "")
@@ -358,6 +367,22 @@ class CablePull(InKilograms):
         return self.column.batch(
             self.use, self.hole * one, self.forward_cm / 100 * one, self.right_cm / 100 * one, False, self.attachment
         )
+
+    def freedoms(self, kit: Sequence[Any]) -> list[Freedom]:
+        """Hole; distance and facing with one hand, how far ahead with two."""
+        out = [Freedom("hole", "hole", "", self.hole, 1, self.column.holes, 1, 1)]
+        if self.use == "one":
+            return out + placed(self.forward_cm, self.right_cm)
+        return [*out, Freedom("ahead", "pulleys ahead", "cm", self.forward_cm, -250, 250, 5, 15)]
+
+    def moved(self, name: str, value: float) -> CablePull:
+        """With another hole or place."""
+        if name == "hole":
+            return replace(self, hole=round(value))
+        if name == "ahead":
+            return replace(self, forward_cm=value)
+        forward, right = displaced(self.forward_cm, self.right_cm, name, value)
+        return replace(self, forward_cm=forward, right_cm=right)
 
     def prop(self) -> dict[str, Any]:
         """The column with its holes."""

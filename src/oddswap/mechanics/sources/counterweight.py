@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -13,6 +13,7 @@ from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.sources.base import (
     EDGE,
     Attachment,
+    Fixed,
     InKilograms,
     Name,
     NoLine,
@@ -62,7 +63,7 @@ class AssistMachine:
 
 
 @dataclass(frozen=True)
-class AssistHold(InKilograms):
+class AssistHold(Fixed, InKilograms):
     """Knees or feet on the platform."""
 
     machine: AssistMachine
@@ -87,6 +88,10 @@ class AssistHold(InKilograms):
     def both_arms(self) -> bool:
         """Always both."""
         return True
+
+    def loaded(self, amount: float) -> AssistHold:
+        """With another amount, in the unit of ``amount``."""
+        return replace(self, counterweight_kg=amount)
 
     def amount_words(self, amount: float) -> str:
         """For example ``30 kg off``."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -16,6 +16,7 @@ from oddswap.mechanics.sources.base import (
     USUAL,
     Attachment,
     Check,
+    Fixed,
     InKilograms,
     Name,
     NoLine,
@@ -64,7 +65,7 @@ class Weight(NoLine):
 
 
 @dataclass(frozen=True)
-class DumbbellHold(InKilograms):
+class DumbbellHold(Fixed, InKilograms):
     """A dumbbell in the hand, or one in each."""
 
     mass_kg: Mass = field(metadata={"description": "Mass of one dumbbell, kg"})
@@ -95,6 +96,10 @@ class DumbbellHold(InKilograms):
     def both_arms(self) -> bool:
         """Whether there is a bell in each hand."""
         return self.hands == "both"
+
+    def loaded(self, amount: float) -> DumbbellHold:
+        """With another amount, in the unit of ``amount``."""
+        return replace(self, mass_kg=amount)
 
     def amount_words(self, amount: float) -> str:
         """For example ``12.5 kg a hand``."""

@@ -6,8 +6,8 @@ is a force square to the line from pivot to hand. A cable or band hooked to the 
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass, field
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -21,6 +21,7 @@ from oddswap.mechanics.sources.base import (
     USUAL,
     Attachment,
     Check,
+    Freedom,
     InKilograms,
     Name,
     NoLine,
@@ -174,6 +175,10 @@ class LeverHold(InKilograms):
         """Whether both hands hold it."""
         return self.hands == "both"
 
+    def loaded(self, amount: float) -> LeverHold:
+        """With another amount, in the unit of ``amount``."""
+        return replace(self, plates_kg=amount - self.lever.tare_kg)
+
     def amount_words(self, amount: float) -> str:
         """For example ``40 kg on the lever``."""
         return f"{amount - self.lever.tare_kg:g} kg on the lever"
@@ -200,6 +205,14 @@ class LeverHold(InKilograms):
             self.lever, self.pivot_forward_cm, amount - tare, self.hands, self.hook_cm, self.hooked
         )
         return Placements(self.law(), 1, make)
+
+    def freedoms(self, kit: Sequence[Any]) -> list[Freedom]:
+        """How far ahead the pivot is."""
+        return [Freedom("pivot", "pivot ahead", "cm", self.pivot_forward_cm, -120, 120, 5, 10)]
+
+    def moved(self, name: str, value: float) -> LeverHold:
+        """With the pivot elsewhere."""
+        return replace(self, pivot_forward_cm=value)
 
     def prop(self) -> dict[str, Any]:
         """The lever's pivot."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -18,6 +18,7 @@ from oddswap.mechanics.sources.base import (
     USUAL,
     Attachment,
     Day,
+    Fixed,
     InKilograms,
     Name,
     NoLine,
@@ -161,7 +162,7 @@ class Machine:
 
 
 @dataclass(frozen=True)
-class MachineHold(InKilograms):
+class MachineHold(Fixed, InKilograms):
     """A machine, its seat set so that its axis meets the joint."""
 
     machine: Machine
@@ -198,6 +199,10 @@ class MachineHold(InKilograms):
     def both_arms(self) -> bool:
         """Whether both sides work."""
         return self.sides == "both"
+
+    def loaded(self, amount: float) -> MachineHold:
+        """With another amount, in the unit of ``amount``."""
+        return replace(self, stack_kg=amount - self.machine.tare_kg)
 
     def amount_words(self, amount: float) -> str:
         """For example ``45 kg pin``."""

@@ -1,0 +1,81 @@
+"""Kit as the search sees it: what differs, what stands for what, and how handy it is."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from oddswap.mechanics.types import Floats
+from oddswap.swaps.match import rules
+from oddswap.swaps.ways import LINES, Way
+
+
+def distinct(kit: Sequence[Any]) -> list[tuple[Any, Floats]]:
+    """Kit that can load a movement and its amounts, each only once: sets of bells count as one set, items that differ in name
+    only as one item, and a column that a more versatile one covers is left out."""
+    out: dict[object, tuple[Any, Floats]] = {}
+    for item in kit:
+        if not hasattr(item, "placements"):
+            continue
+        bells = item.kind == "dumbbells"
+        like: object = (item.kind, item.pairs) if bells else repr(replace(item, id="-", name="-"))
+        held = out.get(like)
+        out[like] = (item, item.amounts()) if held is None else (held[0], np.union1d(held[1], item.amounts()))
+    found = list(out.values())
+    kept: list[Any] = []
+    for item, _ in sorted(found, key=lambda p: _versatility(p[0])):
+        if not any(_covers(other, item) for other in kept):
+            kept.append(item)
+    return [(i, a) for i, a in found if any(i is k for k in kept)]
+
+
+def _versatility(item: Any) -> tuple[float, ...]:
+    """Sorts columns and bars from the one that can do most."""
+    if item.kind == "cable_column":
+        return (-item.columns, -item.holes, -_pull(item)[1])
+    return (-_pull(item)[1],) if item.kind == "barbell" else ()
+
+
+def _pull(item: Any) -> tuple[float, float]:
+    amounts = item.amounts() * getattr(item, "ratio", 1.0)
+    return float(amounts.min()), float(amounts.max())
+
+
+def _covers(one: Any, other: Any) -> bool:
+    """Whether a map can do without the other column or bar."""
+    if one.kind != other.kind or one.kind not in ("cable_column", "barbell"):
+        return False
+    (low, high), (wanted_low, wanted_high) = _pull(one), _pull(other)
+    enough = low <= 2.0 * wanted_low and high >= 0.75 * wanted_high
+    if one.kind == "barbell":
+        return bool(enough and one.rail_deg == other.rail_deg)
+    heights = one.lowest_cm <= other.lowest_cm + 10 and one.highest_cm >= other.highest_cm - 10 and one.holes >= other.holes
+    return bool(enough and heights and one.columns >= other.columns and (one.swivels or not other.swivels))
+
+
+def handicap(item: Any, way: Way) -> float:
+    """Factor that lets the handier of two equal loads win."""
+    return 1.0 - bother(item, way)
+
+
+def bother(item: Any, way: Way) -> float:
+    """Part of a score that an item of kit, or a setting of one, costs in setting up."""
+    costs = rules("reach")["bother"]
+    kind = {"cable": "cable_column", "dumbbell": "dumbbells"}.get(item.kind, item.kind)
+    cuffed = kind in LINES and way.motion.way.contact != "hand"
+    return float(costs.get(kind, 0.0)) + (float(costs["cuff"]) if cuffed else 0.0)
+
+
+def stand_ins(kit: Sequence[Any], item: Any) -> list[Any]:
+    """Other items of the kit that ``item`` stands for in a table: columns and bars that it covers, and its doubles."""
+    return [
+        k
+        for k in kit
+        if k is not item
+        and k.kind == item.kind
+        and k.kind in ("cable_column", "barbell", "band", "lever", "machine")
+        and (_covers(item, k) or repr(replace(k, id="-", name="-")) == repr(replace(item, id="-", name="-")))
+    ]
