@@ -30,10 +30,11 @@ from oddswap.mechanics.sources.cable import Cable
 from oddswap.mechanics.sources.dumbbell import Weight
 from oddswap.mechanics.stance import Stance
 from oddswap.store.demo import document
-from oddswap.swaps import reach as reach_module
+from oddswap.swaps import ways
 from oddswap.swaps.match import lens
 from oddswap.swaps.reach import reach
 from oddswap.swaps.search import find_swaps
+from oddswap.swaps.trial import aim_at
 
 BODY, BELL = Body(1.75, 75), 6.0
 
@@ -157,7 +158,7 @@ def searches() -> None:
     body = ClientDoc.model_validate_json(document("client-ilka")).body()
     program = ProgramDoc.model_validate_json(document("program-ilka"))
     lines = [line.line() for session in program.sessions for line in session.lines]
-    took = seconds(lambda: [find_swaps(line, hall, body, lens("same_shape")) for line in lines], 0.0)
+    took = seconds(lambda: [find_swaps(aim_at(line, body), hall, lens("same_shape")) for line in lines], 0.0)
     show("lines ranked at the large gym, cold", len(lines) / took, "lines/s")
 
 
@@ -166,7 +167,7 @@ def maps() -> None:
     body = ClientDoc.model_validate_json(document("client-ilka")).body()
     for name in ("pier-club", "tallow-garage", "quay-hotel"):
         place = PlaceDoc.model_validate_json(document(f"place-{name}")).place()
-        reach_module._led.cache_clear()
+        ways._led.clear()
         start = time.perf_counter()
         reach(body, place)
         show(f"reach map of {len(place.kit)} items, cold", time.perf_counter() - start, "s (goal <= 1)")

@@ -15,7 +15,7 @@ from tabulate import tabulate
 
 from oddswap import __version__
 from oddswap.errors import DomainError
-from oddswap.formats.documents import DOCUMENTS, ClientDoc, ClientSetUpDoc, PlaceDoc, ProgramDoc, schema
+from oddswap.formats.documents import DOCUMENTS, ClientDoc, ClientSetUpDoc, PlaceDoc, ProgramDoc, RankDoc, schema
 from oddswap.formats.problems import Fault, faults_of
 from oddswap.formats.results import RESULTS, MatchDoc, ProfileDoc
 from oddswap.mapping import match_program, under
@@ -55,7 +55,7 @@ def read(model: type[D], path: str) -> D:
 def swap(options: argparse.Namespace) -> None:
     """Rank the equivalents of every line of a program at a place."""
     client, program = read(ClientDoc, options.client), read(ProgramDoc, options.program)
-    result = match_program(client, program, read(PlaceDoc, options.place), options.lens)
+    result = match_program(client, program, read(PlaceDoc, options.place), RankDoc(lens=options.lens))
     if options.json:
         print(result.model_dump_json(indent=2))
         return

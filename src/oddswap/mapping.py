@@ -3,49 +3,138 @@
 from __future__ import annotations
 
 import hashlib
+import threading
+from collections import OrderedDict
 from collections.abc import Callable
 from functools import lru_cache
 from typing import TypeVar
 
 from oddswap import __version__
 from oddswap.errors import DomainError
-from oddswap.formats.documents import ClientDoc, LineDoc, PlaceDoc, ProgramDoc, check_program
+from oddswap.formats.documents import ClientDoc, LineDoc, PlaceDoc, ProgramDoc, RankDoc, SetUpDoc, check_program
 from oddswap.formats.reports import PurchaseDoc, ReachDoc
-from oddswap.formats.results import ExampleDoc, MatchDoc, SwapDoc, SwapsDoc, match_doc
+from oddswap.formats.results import DetailDoc, ExampleDoc, MatchDoc, SwapDoc, SwapsDoc, match_doc, swap_doc
 from oddswap.mechanics.movements import movement
 from oddswap.swaps.library import example, variants_of
-from oddswap.swaps.match import lens
+from oddswap.swaps.match import Lens, lens
+from oddswap.swaps.prescription import Place
 from oddswap.swaps.reach import Cell, purchases, reach, settings
-from oddswap.swaps.search import Wishes, find_swaps, reassessed
+from oddswap.swaps.search import Swap, assessed, find_swaps, reassessed
 from oddswap.swaps.sore import strains
-from oddswap.swaps.trial import aim_at
+from oddswap.swaps.trial import Aim, aim_at
 
 T = TypeVar("T")
 
 
-def match_line(client: ClientDoc, line: LineDoc, place: PlaceDoc, lens_id: str, curves: bool = True) -> MatchDoc:
+MATCHES = 128
+"""Matches kept in memory, by content: an edited client, line or place is computed anew, an undone edit is remembered."""
+_matches: OrderedDict[tuple[object, ...], MatchDoc] = OrderedDict()
+_lock = threading.Lock()
+PROGRESS: dict[str, float] = {}
+"""Part done, 0 to 1, of searches under way, by whatever name their caller gave them."""
+
+
+def match_line(
+    client: ClientDoc, line: LineDoc, place: PlaceDoc, how: RankDoc, curves: bool = True, name: str = ""
+) -> MatchDoc:
     """Rank the equivalents of a line for a client at a place.
 
+    Args:
+        client: Who.
+        line: What is prescribed.
+        place: Where.
+        how: Lens and filters.
+        curves: Whether curves are wanted with every swap.
+        name: Under which ``PROGRESS`` is kept; empty for none.
+
     Raises:
-        DomainError: With the field's path as seen from ``client``, ``line``, ``place`` or ``lens``.
+        DomainError: With the field's path as seen from ``client``, ``line``, ``place`` or ``rank``.
     """
-    return _match(client.model_dump_json(), line.model_dump_json(), place.model_dump_json(), lens_id, curves)
+    key = (*_digests(client, line, place, how), curves)
+    with _lock:
+        if key in _matches:
+            _matches.move_to_end(key)
+            return _matches[key]
+    try:
+        found = _matched(*key, name)
+    finally:
+        PROGRESS.pop(name, None)
+    with _lock:
+        _matches[key] = found
+        while len(_matches) > MATCHES:
+            _matches.popitem(last=False)
+    return found
 
 
-@lru_cache(maxsize=128)
-def _match(client: str, line: str, place: str, lens_id: str, curves: bool) -> MatchDoc:
-    # Keyed by content, so an edited client, line or place is computed anew and an undone edit is remembered.
-    by = lens(lens_id)
-    client_doc, line_doc = ClientDoc.model_validate_json(client), LineDoc.model_validate_json(line)
-    place_doc = PlaceDoc.model_validate_json(place)
-    body = under("client", client_doc.body)
-    room = under("place", place_doc.place)
-    prescribed = line_doc.line()
-    aim = under("line", lambda: aim_at(prescribed, body))
-    sore, spared = client_doc.sores(), dict[str, int]()
-    swaps = under("place", lambda: find_swaps(prescribed, room, body, by, wishes=Wishes(sore), spared=spared))
-    strained = strains(aim.profile.motion, sore)
+def _digests(client: ClientDoc, line: LineDoc, place: PlaceDoc, how: RankDoc) -> tuple[str, str, str, str]:
+    # What does not bear on the search is left out, so that a weighing does not cost a search.
+    who = client.model_dump_json(exclude={"weights", "mass_unit", "length_unit", "weaker_side", "experience"})
+    return who, line.model_dump_json(), _kit(place), how.model_dump_json()
+
+
+@lru_cache(maxsize=256)
+def _aim(client: str, line: str) -> Aim:
+    body = under("client", ClientDoc.model_validate_json(client).body)
+    prescribed = LineDoc.model_validate_json(line).line()
+    return under("line", lambda: aim_at(prescribed, body))
+
+
+def _matched(client: str, line: str, place: str, how: str, curves: bool, name: str) -> MatchDoc:
+    rank_doc, client_doc = RankDoc.model_validate_json(how), ClientDoc.model_validate_json(client)
+    line_doc, place_doc = LineDoc.model_validate_json(line), PlaceDoc.model_validate_json(place)
+    by = under("rank", rank_doc.by)
+    room, aim = under("place", place_doc.place), _aim(client, line)
+    wishes, spared = rank_doc.wishes(client_doc), dict[str, int]()
+
+    def progress(part: float) -> None:
+        if name:
+            PROGRESS[name] = part
+
+    swaps = under("place", lambda: find_swaps(aim, room, by, progress, wishes, spared))
+    strained = strains(aim.profile.motion, wishes.sore)
     return match_doc(line_doc.name, place_doc.name, aim, swaps, by, curves, spared, strained)
+
+
+def tried(client: ClientDoc, line: LineDoc, place: PlaceDoc, how: RankDoc, set_up: SetUpDoc, solve: bool) -> SwapDoc:
+    """A set-up as someone set it by hand, held against a line.
+
+    Args:
+        client: Who.
+        line: What is prescribed.
+        place: Where, for the amounts there are.
+        how: The lens.
+        set_up: What is set.
+        solve: Whether its load shall be converted anew; else it is kept.
+
+    Raises:
+        DomainError: With the field's path as seen from ``client``, ``line``, ``place``, ``rank`` or ``set_up``.
+    """
+    aim, by, swap = _assessed(client, line, place, how, set_up, how.equivalence if solve else None)
+    return swap_doc(aim, swap, by.weights, curves=True)
+
+
+def _assessed(
+    client: ClientDoc, line: LineDoc, place: PlaceDoc, how: RankDoc, set_up: SetUpDoc, equivalence: str | None
+) -> tuple[Aim, Lens, Swap]:
+    who, what, where, _ = _digests(client, line, place, how)
+    aim, room, by = _aim(who, what), _place(where), under("rank", how.by)
+    swap = under("set_up", lambda: assessed(aim, room, by, set_up.set_up(), equivalence))
+    return aim, by, swap
+
+
+@lru_cache(maxsize=64)
+def _place(place: str) -> Place:
+    return under("place", PlaceDoc.model_validate_json(place).place)
+
+
+def detail(client: ClientDoc, line: LineDoc, place: PlaceDoc, how: RankDoc, set_up: SetUpDoc) -> DetailDoc:
+    """Tolerances, muscles, remedies and checks of one set-up.
+
+    Raises:
+        DomainError: See ``tried``.
+    """
+    aim, by, swap = _assessed(client, line, place, how, set_up, None)
+    return DetailDoc.of(aim, _place(_kit(place)), by, swap)
 
 
 def reach_map(client: ClientDoc, place: PlaceDoc) -> ReachDoc:
@@ -123,18 +212,18 @@ def _example(client: str, name: str, way: int, kit: str) -> ExampleDoc:
     return ExampleDoc.of(doc.name, variants[way], example(body, kind, variants[way], kit))
 
 
-def match_program(client: ClientDoc, program: ProgramDoc, place: PlaceDoc, lens_id: str) -> SwapsDoc:
+def match_program(client: ClientDoc, program: ProgramDoc, place: PlaceDoc, how: RankDoc) -> SwapsDoc:
     """Map every line of a program to a place.
 
     Raises:
-        DomainError: With the field's path as seen from ``client``, ``program``, ``place`` or ``lens``.
+        DomainError: With the field's path as seen from ``client``, ``program``, ``place`` or ``rank``.
     """
     under("program", lambda: check_program(program))
     matches = []
     for s, session in enumerate(program.sessions):
         for i, line in enumerate(session.lines):
             try:
-                matches.append(match_line(client, line, place, lens_id, curves=False))
+                matches.append(match_line(client, line, place, how, curves=False))
             except DomainError as error:
                 inside = error.field.removeprefix("line.")
                 if inside == error.field:

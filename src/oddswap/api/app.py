@@ -13,19 +13,20 @@ from pydantic import BaseModel, ConfigDict
 from starlette.exceptions import HTTPException
 
 from oddswap import __version__
-from oddswap.api import kit
+from oddswap.api import bench, kit
 from oddswap.api.routing import StoreRoute
-from oddswap.api.views import ClientView, LineView, RosterView, StoredPlace, TakeRequest, client_view, line_view
+from oddswap.api.views import ClientView, LineView, RosterView, StoredPlace, client_view, line_view
 from oddswap.errors import DomainError
-from oddswap.formats.documents import ClientDoc, ClientSetUpDoc, PlaceDoc, ProgramDoc, schema
+from oddswap.formats.documents import ClientDoc, ClientSetUpDoc, PlaceDoc, ProgramDoc, RankDoc, schema
 from oddswap.formats.problems import Fault, Problem, domain_fault, reading_faults
-from oddswap.formats.results import ExampleDoc, MatchDoc, MovementDoc, ProfileDoc, SwapDoc, SwapsDoc
+from oddswap.formats.results import ExampleDoc, MovementDoc, ProfileDoc, SwapsDoc
 from oddswap.formats.tables import TableError
-from oddswap.mapping import match_line, match_program, movement_example, under
+from oddswap.mapping import match_program, movement_example, under
 from oddswap.mechanics.movements import FAMILIES, movements
 from oddswap.mechanics.profile import profile
 from oddswap.store import records
 from oddswap.store.records import MissingError
+from oddswap.swaps.match import lens
 
 WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 PROBLEMS: dict[int | str, dict[str, Any]] = {
@@ -116,35 +117,6 @@ def change_place(place: int, document: PlaceDoc) -> StoredPlace:
     return StoredPlace(id=place, place=document)
 
 
-def matched(line: int, place: int, lens: str) -> MatchDoc:
-    """The match of a stored line at a stored place."""
-    record = records.line(line)
-    client = records.client(record.client)
-    return match_line(client.document, record.document, records.place(place).document, lens)
-
-
-@router.get("/lines/{line}/match", tags=["swaps"])
-def match(
-    line: int,
-    place: Annotated[int, Query(description="Number of the place")],
-    lens: Annotated[str, Query(description="Lens to rank under")] = "same_shape",
-) -> MatchDoc:
-    """Ranked equivalents of a prescribed line at a place, with curves, set-up, load and reasons."""
-    return matched(line, place, lens)
-
-
-@router.post("/lines/{line}/taken", tags=["swaps"])
-def take(line: int, request: TakeRequest) -> LineView:
-    """Accept one of the ranked swaps; it is computed again here, so that nothing else can be stored."""
-    found = matched(line, request.place, request.lens)
-    chosen = next((s for s in found.swaps if s.key == request.key), None)
-    if chosen is None:
-        raise DomainError("key", request.key, "one of the swaps ranked for this line and place", "Rank them again")
-    stored: SwapDoc = chosen.model_copy(update={"profile": None})
-    records.take_swap(line, request.place, stored.model_dump_json())
-    return line_view(records.line(line), records.taken([line]))
-
-
 @router.delete("/lines/{line}/taken", tags=["swaps"])
 def undo(line: int, place: Annotated[int, Query(description="Number of the place")]) -> LineView:
     """Undo the newest accepted swap of a line at a place; the one before is in force again."""
@@ -156,7 +128,8 @@ def undo(line: int, place: Annotated[int, Query(description="Number of the place
 @router.post("/swaps", tags=["documents"])
 def swaps(request: SwapRequest) -> SwapsDoc:
     """Map a whole program to a place, from documents."""
-    return match_program(request.client, request.program, request.place, request.lens)
+    lens(request.lens)
+    return match_program(request.client, request.program, request.place, RankDoc(lens=request.lens))
 
 
 @router.post("/profile", tags=["documents"])
@@ -191,6 +164,7 @@ def create_app(web: Path = WEB) -> FastAPI:
     )
     app.include_router(router)
     app.include_router(kit.router, responses=PROBLEMS)
+    app.include_router(bench.router, responses=PROBLEMS)
 
     @app.exception_handler(DomainError)
     def cannot_be(request: Request, error: DomainError) -> JSONResponse:

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from pydantic import BaseModel, ConfigDict
 
-from oddswap.formats.documents import ClientDoc, LineDoc, PlaceDoc
+from oddswap.formats.documents import BELL_CURL, ClientDoc, CoachDoc, LineDoc, PlaceDoc, RankDoc, SetUpDoc
 from oddswap.formats.results import SwapDoc
 from oddswap.mechanics.movements import movement
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.store.records import ClientRecord, LineRecord, TakenRecord, taken
+from oddswap.swaps.reasons import load_words
 
 
 class View(BaseModel):
@@ -72,8 +73,29 @@ class RosterView(View):
     clients: list[ClientView]
 
 
-class TakeRequest(View):
-    """Accept a swap: which of the ranked ones, by its key."""
+class RankRequest(View):
+    """Rank a line's equivalents at a place."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", json_schema_extra={"examples": [{"place": 1, "rank": {}}]})
+
+    place: int
+    rank: RankDoc = RankDoc()
+
+
+class TryRequest(RankRequest):
+    """A set-up as someone set it by hand."""
+
+    model_config = ConfigDict(
+        strict=True, extra="forbid", json_schema_extra={"examples": [{"place": 1, "rank": {}, "set_up": BELL_CURL}]}
+    )
+
+    set_up: SetUpDoc
+    solve: bool = False
+    """Whether its load shall be converted anew; else it is kept."""
+
+
+class TakeRequest(RankRequest):
+    """Accept a swap: one of the ranked ones, by its key, or a set-up as it was set by hand."""
 
     model_config = ConfigDict(
         strict=True,
@@ -81,9 +103,34 @@ class TakeRequest(View):
         json_schema_extra={"examples": [{"place": 1, "key": "curl:-15--80:standing-90:twin:one"}]},
     )
 
-    place: int
-    key: str
-    lens: str = "same_shape"
+    key: str = ""
+    set_up: SetUpDoc | None = None
+
+
+class LensView(View):
+    """A lens with the weights of its parts."""
+
+    id: str
+    name: str
+    argument_for: str
+    argument_against: str
+    weights: dict[str, float]
+
+
+class LensesView(View):
+    """All lenses, and what the parts they weigh are called."""
+
+    lenses: list[LensView]
+    parts: dict[str, str]
+    coach: CoachDoc
+    """The coach's own start and weights."""
+
+
+class ProgressView(View):
+    """How far a search has come."""
+
+    part: float | None
+    """0 to 1; none where nothing is under way."""
 
 
 class StoredPlace(View):
@@ -104,7 +151,7 @@ def line_view(record: LineRecord, in_force: list[TakenRecord]) -> LineView:
         name=doc.name,
         target=muscle_table().groups[doc.target].name,
         title=movement(doc.set_up.movement).title(set_up.variant()),
-        load=" + ".join(s.amount_words(s.amount) for s in set_up.sources),
+        load=load_words(set_up),
         sets=doc.sets,
         reps=reps,
         rir=doc.rir,

@@ -16,7 +16,9 @@ from oddswap.mechanics.movements import movements
 from oddswap.mechanics.profile import SetUp
 from oddswap.mechanics.sources import KitItem, Room, Setting, kit_classes, setting_classes
 from oddswap.mechanics.stance import StanceKind
+from oddswap.swaps.match import Lens, lens
 from oddswap.swaps.prescription import Line, Place
+from oddswap.swaps.search import Wishes
 from oddswap.swaps.sore import Sore
 
 if TYPE_CHECKING:
@@ -112,6 +114,10 @@ class ClientDoc(Document):
     experience: Literal["new", "trained", "advanced"] = "trained"
     knows: list[str] = Field(default=[], max_length=100)
     """Movements the client can already do, by id."""
+    banned: list[str] = Field(default=[], max_length=100)
+    """Movements that this client is not given, by id."""
+    pinned: list[str] = Field(default=[], max_length=20)
+    """Movements that stand first wherever they can be done, by id."""
     weights: list[WeightDoc] = Field(default=[], max_length=2000)
     """Weighings, in any order."""
     mass_unit: Literal["kg", "lb"] = "kg"
@@ -129,9 +135,13 @@ class ClientDoc(Document):
         Raises:
             DomainError: For a size outside the body tables.
         """
-        for i, known in enumerate(self.knows):
-            if known not in movements():
-                raise DomainError(f"knows.{i}", known, "a movement of the library", "Pick one of its movements")
+        for name in ("knows", "banned", "pinned"):
+            for i, known in enumerate(getattr(self, name)):
+                if known not in movements():
+                    raise DomainError(f"{name}.{i}", known, "a movement of the library", "Pick one of its movements")
+        both = next((m for m in self.pinned if m in self.banned), None)
+        if both is not None:
+            raise DomainError("pinned", both, "a movement is pinned or banned, not both", "Take it off one of the lists")
         measured = {k: v / 100 for k, v in self.measured_cm.items()}
         return Body(
             self.stature_cm / 100, self.mass_kg, self.sex, measured, {k: (r.low, r.high) for k, r in self.ranges_deg.items()}
@@ -331,6 +341,61 @@ def check_program(program: ProgramDoc) -> None:
                 line.line().verify()
             except DomainError as error:
                 raise error.at(f"sessions.{s}.lines.{i}") from None
+
+
+class CoachDoc(Document):
+    """What a coach set for all clients."""
+
+    model_config = example({"lens": "same_shape", "weights": {"long_end": {"long": 0.7, "load": 0.3}}})
+
+    format: Literal["odd-swap/coach/1"] = "odd-swap/coach/1"
+    lens: str = "same_shape"
+    """Lens to start with."""
+    weights: dict[str, dict[str, float]] = {}
+    """Own weights of the parts, by lens."""
+
+    def verify(self) -> None:
+        """Raise ``DomainError`` where a lens, part or weight does not exist."""
+        lens(self.lens)
+        for name, weights in self.weights.items():
+            try:
+                lens(name).weighed(weights)
+            except DomainError as error:
+                raise error.at(f"weights.{name}" if error.field != "lens" else "weights") from None
+
+
+class RankDoc(Document):
+    """How the equivalents of a line are to be ranked at a place, beyond what the client's own document says."""
+
+    model_config = example({"lens": "long_end", "without": ["twin"]})
+
+    lens: str = "same_shape"
+    """Lens to rank under."""
+    weights: dict[str, float] = {}
+    """Weights of the match's parts in its place, 0 to 1; scaled to sum to one. Empty for the lens's own."""
+    equivalence: Literal["hardest", "mean", "long"] = "hardest"
+    """By what loads are equal: effort at the hardest point, on average over the range, or in its long half."""
+    without: list[str] = Field(default=[], max_length=100)
+    """Ids of kit items that are in use by others."""
+    one_side: bool = False
+    """Whether only one-sided lifts are wanted."""
+    known_only: bool = False
+    """Whether only movements that the client knows are wanted."""
+
+    def by(self) -> Lens:
+        """The lens in the core's terms.
+
+        Raises:
+            DomainError: For a lens, part or weight that does not exist.
+        """
+        found = lens(self.lens)
+        return found.weighed(self.weights) if self.weights else found
+
+    def wishes(self, client: ClientDoc) -> Wishes:
+        """What is wanted of the search for a client."""
+        known = frozenset(client.knows) if self.known_only else None
+        lists = frozenset(client.banned), frozenset(client.pinned), frozenset(self.without)
+        return Wishes(client.sores(), *lists, known, self.one_side, self.equivalence)
 
 
 DOCUMENTS: dict[str, type[BaseModel]] = {

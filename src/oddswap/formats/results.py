@@ -9,15 +9,27 @@ from pydantic import BaseModel, ConfigDict
 
 from oddswap.formats.documents import SetUpDoc
 from oddswap.mechanics.figure import figure
-from oddswap.mechanics.judgement import effort_curve, gives_out_first, helpers, target_of
+from oddswap.mechanics.judgement import Helper, effort_curve, gives_out_first, helpers, target_of
 from oddswap.mechanics.motion import COORDINATES
 from oddswap.mechanics.movements import Movement, Variant, movement
 from oddswap.mechanics.muscles import AXES, muscle_table
 from oddswap.mechanics.profile import Profile, SetUp, bin_edges
 from oddswap.mechanics.types import Floats
+from oddswap.swaps.advice import (
+    after_failure,
+    completes,
+    dissents,
+    first_to_go,
+    muscle_changes,
+    remedies,
+    to_see,
+)
 from oddswap.swaps.library import kits_of, variants_of
+from oddswap.swaps.match import PARTS, Lens
+from oddswap.swaps.prescription import Place
 from oddswap.swaps.reasons import cautions, explain, load_words
 from oddswap.swaps.search import Swap, key_of, movement_name
+from oddswap.swaps.tolerance import Choice, choices
 from oddswap.swaps.trial import Aim
 
 
@@ -112,15 +124,14 @@ class ProfileDoc(Result):
     moment_arm: MomentArm
 
     @staticmethod
-    def of(set_up: SetUp, profile: Profile) -> ProfileDoc:
-        """The document of a profile."""
+    def of(set_up: SetUp, profile: Profile, only: str | None = None) -> ProfileDoc:
+        """The document of a profile; with ``only`` the curves of one muscle group and what is drawn."""
         table, motion = muscle_table(), profile.motion
         kind = movement(set_up.movement)
         drawn = figure(set_up, profile)
         scale = table.stature_scale(motion.body) * 100
-        lengths = {
-            n: motion.muscles[r].length[:, i] * scale for r in motion.regions for i, n in enumerate(table.regions[r].names)
-        }
+        regions = motion.regions if only is None else ()
+        lengths = {n: motion.muscles[r].length[:, i] * scale for r in regions for i, n in enumerate(table.regions[r].names)}
         targets = {
             g.id: TargetCurves(
                 name=g.name,
@@ -130,14 +141,15 @@ class ProfileDoc(Result):
                 shape_nm=rounded(profile.shape[i], 2),
             )
             for i, g in enumerate(profile.groups)
+            if only in (None, g.id)
         }
         return ProfileDoc(
             part=rounded(motion.part, 4),
             reading=[kind.reading_words.format(f"{a:.0f}") for a in kind.reading(motion.coords)],
             joint_angles_deg={
-                n: rounded(np.degrees(motion.coords[r][:, i]), 2) for r in motion.regions for i, n in enumerate(COORDINATES[r])
+                n: rounded(np.degrees(motion.coords[r][:, i]), 2) for r in regions for i, n in enumerate(COORDINATES[r])
             },
-            torques_nm={n: rounded(profile.demand[r][:, i], 3) for r in motion.regions for i, n in enumerate(AXES[r])},
+            torques_nm={n: rounded(profile.demand[r][:, i], 3) for r in regions for i, n in enumerate(AXES[r])},
             targets=targets,
             length_bins=rounded(bin_edges(), 4),
             muscle_lengths_cm={n: rounded(v, 2) for n, v in lengths.items()},
@@ -185,6 +197,16 @@ class ReasonDoc(Result):
     text: str
 
 
+class DropDoc(Result):
+    """A step of a drop set."""
+
+    words: str
+    part: float
+    """Effort over that of the step before."""
+    coarse: bool
+    """Whether the step is so large that reps rise instead of holding."""
+
+
 class LoadDoc(Result):
     """The converted load in words and numbers."""
 
@@ -203,16 +225,31 @@ class LoadDoc(Result):
     """Restated repetitions."""
     reps_sensible: bool
     """Whether the restated repetitions are worth doing."""
+    equivalents: dict[str, str] = {}
+    """The exact amount by each equivalence (hardest point, mean of the range, long half), with its unit."""
+    drops: list[DropDoc] = []
+    """A drop set's steps after this load."""
 
 
 class PartDoc(Result):
     """One part of the match."""
 
     name: str
+    title: str
+    """What it is called."""
     value: float
     """0 to 1."""
     weight: float | None
     """Weight under the lens; none for the target part, which multiplies the rest."""
+
+
+class ElsewhereDoc(Result):
+    """The same set-up on another item of the place, for when its own is taken."""
+
+    id: str
+    name: str
+    match: float
+    load: str
 
 
 class SwapDoc(Result):
@@ -235,6 +272,10 @@ class SwapDoc(Result):
     set_up: SetUpDoc
     profile: ProfileDoc | None
     """Its curves; left out where only the ranking was asked for."""
+    elsewhere: list[ElsewhereDoc] = []
+    """The same on other items here, in order of likeness."""
+    pinned: bool = False
+    """Whether the coach wants it first for this client."""
 
 
 class PrescribedDoc(Result):
@@ -253,6 +294,27 @@ class PrescribedDoc(Result):
     profile: ProfileDoc | None
 
 
+class DissentDoc(Result):
+    """A lens that would put another swap first."""
+
+    lens: str
+    lens_name: str
+    swap: int
+    """Its choice, as a place in the list."""
+    text: str
+    argument_for: str
+    argument_against: str
+
+
+class CompletesDoc(Result):
+    """A second lift that fills what a swap leaves empty of the prescribed range."""
+
+    swap: int
+    """Place in the list."""
+    part: float
+    """Part of the empty range that it loads."""
+
+
 class MatchDoc(Result):
     """A line at a place: the prescription and its ranked equivalents."""
 
@@ -269,6 +331,12 @@ class MatchDoc(Result):
     """What was left out for the client's sore joints, and in how many ways."""
     strained: str = ""
     """What the prescribed set-up itself does to a sore joint; empty where it spares them."""
+    weights: dict[str, float] = {}
+    """Weights of the match's parts, under the lens or the coach's own."""
+    dissents: list[DissentDoc] = []
+    """Lenses that would put another swap first."""
+    completes: list[CompletesDoc | None] = []
+    """For every swap, the other one that best fills what it leaves empty."""
 
 
 def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:
@@ -323,7 +391,7 @@ def prescribed_doc(aim: Aim, curves: bool) -> PrescribedDoc:
         target_name=aim.group.name,
         rows=set_up_rows(line.set_up, variant),
         cues=kind.cues(variant),
-        profile=ProfileDoc.of(line.set_up, aim.profile) if curves else None,
+        profile=ProfileDoc.of(line.set_up, aim.profile, line.target) if curves else None,
     )
 
 
@@ -343,7 +411,11 @@ def swap_doc(aim: Aim, swap: Swap, weights: dict[str, float], curves: bool) -> S
     return SwapDoc(
         key=key_of(swap.set_up),
         match=round(swap.match, 1),
-        parts=[PartDoc(name=k, value=round(v, 3), weight=weights.get(k)) for k, v in swap.parts.items()],
+        parts=[
+            PartDoc(name=k, title=PARTS.get(k, k), value=round(v, 3), weight=weights.get(k))
+            for k, v in swap.parts.items()
+            if k in weights or k == "target"
+        ],
         title=movement_name(swap),
         kit=kit_words(swap.set_up),
         rows=set_up_rows(swap.set_up, swap.variant),
@@ -357,11 +429,17 @@ def swap_doc(aim: Aim, swap: Swap, weights: dict[str, float], curves: bool) -> S
             effort_ratio=round(load.effort_ratio, 3),
             reps=reps_words(load.reps_low, load.reps_high),
             reps_sensible=load.reps_sensible,
+            equivalents={k: f"{v:.3g} {unit}".strip() for k, v in load.equivalents.items() if np.isfinite(v) and first},
+            drops=[DropDoc(words=words(d.amount), part=round(d.part, 3), coarse=d.coarse) for d in load.drops],
         ),
         reasons=[ReasonDoc(kind=r.kind, text=r.text) for r in explain(aim, swap)],
         cautions=cautions(swap),
         set_up=SetUpDoc.of(swap.set_up),
-        profile=ProfileDoc.of(swap.set_up, swap.profile) if curves else None,
+        profile=ProfileDoc.of(swap.set_up, swap.profile, aim.line.target) if curves else None,
+        elsewhere=[
+            ElsewhereDoc(id=e.id, name=e.name, match=round(e.match, 1), load=load_words(e.set_up)) for e in swap.elsewhere
+        ],
+        pinned=swap.pinned,
     )
 
 
@@ -381,6 +459,110 @@ def match_doc(
         swaps=[swap_doc(aim, s, by.weights, curves) for s in swaps],
         spared=[f"{what} ({n} {'way' if n == 1 else 'ways'} left out)" for what, n in (spared or {}).items()],
         strained=strained,
+        weights={k: round(v, 3) for k, v in by.weights.items()},
+        dissents=[
+            DissentDoc(
+                lens=d.lens.id,
+                lens_name=d.lens.name,
+                swap=d.key,
+                text=d.text,
+                argument_for=d.lens.argument_for,
+                argument_against=d.lens.argument_against,
+            )
+            for d in dissents(swaps, by)
+        ],
+        completes=[
+            None if (found := completes(aim, swaps, i)) is None else CompletesDoc(swap=found[0], part=round(found[1], 2))
+            for i in range(len(swaps))
+        ],
+    )
+
+
+class FreedomDoc(Result):
+    """A choice of a set-up that can be made otherwise, and how far it may be off."""
+
+    source: int
+    """Which of the set-up's sources it belongs to."""
+    id: str
+    name: str
+    unit: str
+    value: float
+    least: float
+    most: float
+    step: float
+    values: list[float]
+    """The values that exist, where not all do."""
+    low: float
+    """Least value that costs at most 5 points of match."""
+    high: float
+    """Greatest such value."""
+    cost: float
+    """Points of match that a usual slip costs."""
+    words: str
+    """The tolerance in words."""
+
+
+class DetailDoc(Result):
+    """What is worth knowing of one set-up beyond its ticket: tolerances, who works, what helps."""
+
+    format: Literal["odd-swap/detail/1"] = "odd-swap/detail/1"
+    choices: list[FreedomDoc]
+    """The dearest slip first."""
+    amounts: list[float]
+    """Amounts there are of the first source, ascending."""
+    first_to_go: str
+    target_first: bool
+    """Whether the target is what gives out first."""
+    helpers: list[HelperDoc]
+    won: list[str]
+    """Muscles that work more than in the prescription."""
+    lost: list[str]
+    """Muscles that work less."""
+    remedies: list[str]
+    """What would bring the load nearer, computed."""
+    after_failure: str
+    to_see: list[str]
+    """Checks that a client can see."""
+
+    @staticmethod
+    def of(aim: Aim, place: Place, by: Lens, swap: Swap) -> DetailDoc:
+        """The document of a set-up's detail."""
+        words, target_first = first_to_go(aim, swap)
+        won, lost = muscle_changes(aim, swap)
+        return DetailDoc(
+            choices=[freedom_doc(c) for c in choices(aim, place, by, swap.set_up, swap.match)],
+            amounts=rounded(swap.existing, 3),
+            first_to_go=words,
+            target_first=target_first,
+            helpers=[helper_doc(h) for h in helpers(swap.profile)],
+            won=won,
+            lost=lost,
+            remedies=[r.text for r in remedies(aim, place, by, swap)],
+            after_failure=after_failure(swap),
+            to_see=to_see(aim, swap),
+        )
+
+
+def freedom_doc(c: Choice) -> FreedomDoc:
+    """A choice as a document."""
+    f = c.freedom
+    unit = f.unit if f.unit in ("", "°") else f" {f.unit}"
+    low, high = c.low, c.high
+    words = f"{low:g} to {high:g}{unit}" if high > low else f"exactly {low:g}{unit}"
+    return FreedomDoc(
+        source=c.source,
+        id=f.id,
+        name=f.name,
+        unit=f.unit,
+        value=f.value,
+        least=f.low,
+        most=f.high,
+        step=f.step,
+        values=list(f.choices),
+        low=low,
+        high=high,
+        cost=round(c.cost, 1),
+        words=words,
     )
 
 
@@ -404,6 +586,11 @@ class HelperDoc(Result):
     """Mean part of what is given at the joint, to the nearest 0.05."""
     band: Literal["main", "strong", "some", "little"]
     confidence: Literal["high", "medium", "low"]
+
+
+def helper_doc(h: Helper) -> HelperDoc:
+    """A helper as a document."""
+    return HelperDoc(group=h.group.id, name=h.group.name, joint=h.joint, share=h.share, band=h.band, confidence=h.confidence)
 
 
 class ChoiceDoc(Result):
@@ -490,12 +677,7 @@ class ExampleDoc(Result):
             rows=set_up_rows(set_up, variant),
             cues=kind.cues(variant),
             cautions=[*kind.cautions(variant), *(c for s in set_up.sources for c in s.cautions())],
-            helpers=[
-                HelperDoc(
-                    group=h.group.id, name=h.group.name, joint=h.joint, share=h.share, band=h.band, confidence=h.confidence
-                )
-                for h in who
-            ],
+            helpers=[helper_doc(h) for h in who],
             doubtful=computed.doubt(target.region).tolist(),
             first_to_give_out=first.name,
             first_effort=round(first.effort, 3),
@@ -505,5 +687,11 @@ class ExampleDoc(Result):
         )
 
 
-RESULTS: dict[str, type[BaseModel]] = {"profile": ProfileDoc, "match": MatchDoc, "swaps": SwapsDoc, "example": ExampleDoc}
+RESULTS: dict[str, type[BaseModel]] = {
+    "profile": ProfileDoc,
+    "match": MatchDoc,
+    "swaps": SwapsDoc,
+    "example": ExampleDoc,
+    "detail": DetailDoc,
+}
 """Documents that come out, by name."""

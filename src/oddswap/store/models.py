@@ -33,9 +33,10 @@ class Table(Model):
 
 
 class Coach(Table):
-    """Who works here."""
+    """Who works here; ``settings`` is a coach document."""
 
     name = CharField()
+    settings = TextField(null=True)
 
 
 class Client(Table):

@@ -6,7 +6,7 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from oddswap.formats.documents import ClientDoc, LineDoc, PlaceDoc, ProgramDoc
+from oddswap.formats.documents import ClientDoc, CoachDoc, LineDoc, PlaceDoc, ProgramDoc
 from oddswap.store.models import Client, ClientPlace, Coach, Line, Place, Program, ReachMap, TakenSwap, database, now
 
 COLUMNS = ("name", "stature_cm", "mass_kg", "sex")
@@ -77,6 +77,17 @@ def the_coach() -> int:
     """The coach of this file; made at the first need."""
     row = Coach.select().order_by(Coach.id).first()
     return int(row.id) if row is not None else add_coach("Coach")
+
+
+def settings() -> CoachDoc:
+    """What the coach set for all clients."""
+    row = Coach.get_by_id(the_coach())
+    return CoachDoc.model_validate_json(row.settings) if row.settings else CoachDoc()
+
+
+def save_settings(document: CoachDoc) -> None:
+    """Change what the coach set."""
+    Coach.update(settings=document.model_dump_json()).where(Coach.id == the_coach()).execute()
 
 
 def add_client(coach: int, document: ClientDoc, places: Sequence[int]) -> int:

@@ -67,15 +67,3 @@ def bother(item: Any, way: Way) -> float:
     kind = {"cable": "cable_column", "dumbbell": "dumbbells"}.get(item.kind, item.kind)
     cuffed = kind in LINES and way.motion.way.contact != "hand"
     return float(costs.get(kind, 0.0)) + (float(costs["cuff"]) if cuffed else 0.0)
-
-
-def stand_ins(kit: Sequence[Any], item: Any) -> list[Any]:
-    """Other items of the kit that ``item`` stands for in a table: columns and bars that it covers, and its doubles."""
-    return [
-        k
-        for k in kit
-        if k is not item
-        and k.kind == item.kind
-        and k.kind in ("cable_column", "barbell", "band", "lever", "machine")
-        and (_covers(item, k) or repr(replace(k, id="-", name="-")) == repr(replace(item, id="-", name="-")))
-    ]

@@ -21,7 +21,7 @@ from oddswap.mechanics.sources import Setting
 from oddswap.mechanics.types import Floats
 from oddswap.swaps.combined import blends
 from oddswap.swaps.loading import Load, convert
-from oddswap.swaps.match import Lens, load_part, weigh
+from oddswap.swaps.match import Lens, load_part, under
 from oddswap.swaps.prescription import Line, Place
 from oddswap.swaps.ranking import Ranking, rank
 from oddswap.swaps.sore import Sore, strains
@@ -136,9 +136,8 @@ class Found:
 
 
 def find_swaps(
-    line: Line,
+    aim: Aim,
     place: Place,
-    body: Body,
     by: Lens,
     progress: Callable[[float], None] = lambda part: None,
     wishes: Wishes = Wishes(),
@@ -147,19 +146,18 @@ def find_swaps(
     """The best equivalents for a line at a place, best first.
 
     Args:
-        line: What is prescribed.
+        aim: What is prescribed, for this client.
         place: Where it shall be done.
-        body: Who does it.
         by: The lens to rank under.
         progress: Told the part done, 0 to 1.
         wishes: What to leave out or put first.
         spared: Filled with what was left out: why, and how many ways.
 
     Raises:
-        DomainError: If the line or the place cannot be, or nothing at the place can load the target.
+        DomainError: If the place cannot be, or nothing there can load the target.
     """
     place.verify()
-    return Search(aim_at(line, body), place, by, wishes, progress, {} if spared is None else spared).run()
+    return Search(aim, place, by, wishes, progress, {} if spared is None else spared).run()
 
 
 class Search:
@@ -387,7 +385,7 @@ def judged(found: Found, aim: Aim, by: Lens, equivalence: str = "hardest") -> Sw
     if set_up.sources and load.amount != amount:
         set_up = replace(set_up, sources=(set_up.sources[0].loaded(load.amount), *set_up.sources[1:]))
         parts = parts | {"load": float(load_part(np.array(load.effort_ratio)))}
-        match = float(weigh({k: np.array(v) for k, v in parts.items()}, np.array(parts["target"]), by))
+        match = under(parts, by)
     return Swap(set_up, match, parts, load, computed(found.way, set_up), found.way.variant, existing=found.existing)
 
 

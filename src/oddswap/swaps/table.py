@@ -11,7 +11,7 @@ import threading
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, field, fields, replace
 from typing import Any
 
 import numpy as np
@@ -31,7 +31,7 @@ from oddswap.swaps.ways import Job, Offer, Stack, Way, alone, asked, offers, sta
 SPANS = 12
 """Spans of a muscle's length that load shapes are compared in."""
 EDGES = tuple(range(0, BINS + 1, BINS // SPANS))
-PICKED, LEVELS = (0, 3, 5, 8), 5
+PICKED, LEVELS = (0, 3, 5, 8), 4
 """Poses, and levels of effort at each, by which placements count as alike."""
 SECOND_CHANCES = 3
 """Placements of a kind that are tried for room before it is given up."""
@@ -126,6 +126,7 @@ class Table:
         sources: Kit in its uses.
         rows: Set-ups by muscle group.
         tried: Placements that were computed to find them.
+        kept: What others made of it once, by name.
     """
 
     body: Body
@@ -134,6 +135,7 @@ class Table:
     sources: Sequence[Source]
     rows: dict[str, Rows]
     tried: int
+    kept: dict[str, Any] = field(default_factory=dict, compare=False, repr=False)
 
     @property
     def count(self) -> int:
@@ -208,8 +210,10 @@ def table_of(
         for g, rows in part.rows.items():
             gathered.setdefault(g, []).append(rows.moved(renumbered, len(sources)))
         sources += part.sources
-    rows = {g: Rows.joined(r) for g, r in gathered.items()}
-    table = Table(body, place, ways, sources, rows, sum(p.tried for p in found))
+    joined = {g: Rows.joined(r) for g, r in gathered.items()}
+    # Those that leave the group the largest share first, so that a line can stop where it is too small.
+    whole_rows = {g: r.taken(np.argsort(-r.share, kind="stable")) for g, r in joined.items()}
+    table = Table(body, place, ways, sources, whole_rows, sum(p.tried for p in found))
     with _lock:
         _tables[whole] = table
         while len(_tables) > TABLES_KEPT:

@@ -21,7 +21,7 @@ from oddswap.mechanics.sources.base import USUAL, Attachment
 from oddswap.mechanics.types import Bools, Floats, Ints
 from oddswap.swaps.kit import bother
 from oddswap.swaps.loading import equal_effort, peak_effort, round_to_existing
-from oddswap.swaps.match import Lens, Measured, parts_of, steadiness, weigh
+from oddswap.swaps.match import PARTS, Lens, Measured, Wanted, own_peak, parts_of, steadiness, weigh
 from oddswap.swaps.prescription import Line
 from oddswap.swaps.ways import Job, Way, answered, led
 
@@ -57,6 +57,11 @@ class Aim:
     def body(self) -> Body:
         """The client."""
         return self.profile.motion.body
+
+    @cached_property
+    def wanted(self) -> Wanted:
+        """What set-ups are compared with."""
+        return Wanted(own_peak(self.shape), self.steadiness, self.group.id)
 
     @cached_property
     def levels(self) -> dict[str, float]:
@@ -285,14 +290,14 @@ def score(
     steady = steadiness(way.set_up(example))
     safe = np.maximum(amount, 1e-9)
     measured = Measured(
-        shape,
+        own_peak(shape),
         ratio,
         np.full(len(rows), steady),
         following / safe,
         existing[-1] / safe,
         np.full(len(rows), bother(example, way)),
     )
-    parts = parts_of(measured, aim.shape, aim.steadiness, group.id, by.weights)
+    parts = parts_of(measured, aim.wanted, PARTS)
     # Without the target's share the match is an upper bound, so placements are judged in full best bound first, a chunk at
     # a time, until no other can be better.
     bound = np.where(loads, weigh(parts, np.ones(len(rows)), by), -1.0)
@@ -322,8 +327,8 @@ def body_score(way: Way, aim: Aim, by: Lens) -> Scored | None:
         return None
     shape = (np.maximum(0.0, demand.own * demand.capacity) @ way.bins[group.id].T)[None]
     one = np.ones(1)
-    measured = Measured(shape, ratio, np.full(1, steadiness(way.set_up())), one, one, 0 * one)
-    parts = parts_of(measured, aim.shape, aim.steadiness, group.id, by.weights)
+    measured = Measured(own_peak(shape), ratio, np.full(1, steadiness(way.set_up())), one, one, 0 * one)
+    parts = parts_of(measured, aim.wanted, PARTS)
     target = np.atleast_1d(np.minimum(1.0, way.motion.share(group, way.work[group.region].weight) / aim.share))
     return Scored(weigh(parts, target, by), np.zeros(1), parts | {"target": target})
 

@@ -140,13 +140,12 @@ Job = tuple[str, tuple[tuple[str, float], ...], str, float, bool, float]
 _led: dict[tuple[Body, Job, int], Way | None] = {}
 
 
-def supported(place: Place, most: int | None = None, only: Sequence[str] | None = None) -> list[Job]:
+def supported(place: Place, most: int | None = None) -> list[Job]:
     """What a place's benches, pads, stations and machines let one do.
 
     Args:
         place: Where.
         most: Ways of a movement at most, spread over all it has; None for all.
-        only: Muscle groups that the movement must be for one of; None for any.
     """
     benches = [k for k in place.kit if k.kind == "bench"]
     notches = tuple(sorted({n for b in benches for n in b.notches_deg}))
@@ -156,7 +155,7 @@ def supported(place: Place, most: int | None = None, only: Sequence[str] | None 
     seat = benches[0].seat_cm if benches else 45.0
     out: list[Job] = []
     for kind in movements().values():
-        if (kind.id in NEEDED and not stations & set(NEEDED[kind.id])) or (only and not set(only) & set(kind.targets)):
+        if not kind.searched or (kind.id in NEEDED and not stations & set(NEEDED[kind.id])):
             continue
         found = [replace(v, values=kind.complete(v.values)) for v in kind.variants(notches, pads)]
         found = [v for v in found if benches or v.stance not in ("bench", "chest_pad") or kind.id in machines]
@@ -357,11 +356,16 @@ def fits(item: Any, way: Way) -> bool:
         return False  # it takes load off; what can be put on is looked for
     if support not in ("seat", "feet", "two feet"):
         return item.kind == "barbell" and contact == "hips"  # the body is the load
-    if item.kind == "barbell" and way.variant.values.get("forearm_deg") == NEUTRAL:
-        return False  # a bar turns the palms
+    if item.kind == "barbell" and _neutral(way):
+        return False
     if item.kind in LINES:
         return contact == "shank" or (contact == "hand" and (support == "seat" or way.kind.id in rules("reach")["pulled"]))
     return contact == "hand" or (item.kind == "barbell" and contact in ("back", "hips"))
+
+
+def _neutral(way: Way) -> bool:
+    """Whether the palms face each other, which a straight bar does not let them do."""
+    return way.variant.values.get("forearm_deg") == NEUTRAL
 
 
 @dataclass(frozen=True)
@@ -412,13 +416,19 @@ def offers(item: Any, stack: Stack, place: Place, coarse: bool) -> Iterator[Offe
     seated = first.motion.way.support == "seat"
     both = first.both and not (coarse and item.kind in LINES)
     for batch in item.placements(scene_of(stack, place, both, coarse)):
-        sides = batch.setting(0, float(item.amounts()[0])).both_arms
+        example = batch.setting(0, float(item.amounts()[0]))
+        sides = example.both_arms
         if sides and not first.both and seated:
+            continue
+        straight = getattr(example, "use", "") == "bar"
+        if straight and all(_neutral(w) for w in stack.ways):
             continue
         kept = np.ones((batch.count, len(stack.ways)), bool) & possible
         law = several(batch)
         for check in law.checks(stack.point):
             kept &= check.kept
+        if straight:
+            kept &= np.array([not _neutral(w) for w in stack.ways])
         force = law.force(stack.point)
         force = np.broadcast_to(force, (len(force), *stack.point.shape))
         yield Offer(batch, sides, np.broadcast_to(kept, (len(force), len(stack.ways))), force)
