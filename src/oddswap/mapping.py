@@ -5,13 +5,13 @@ from __future__ import annotations
 import hashlib
 import threading
 from collections import OrderedDict
-from collections.abc import Callable
-from functools import lru_cache
+from collections.abc import Callable, Sequence
+from functools import lru_cache, partial
 from typing import TypeVar
 
 from oddswap import __version__
 from oddswap.errors import DomainError
-from oddswap.formats.documents import ClientDoc, LineDoc, PlaceDoc, ProgramDoc, RankDoc, SetUpDoc, check_program
+from oddswap.formats.documents import ClientDoc, LineDoc, MoveDoc, PlaceDoc, ProgramDoc, RankDoc, SetUpDoc, check_program
 from oddswap.formats.reports import PurchaseDoc, ReachDoc
 from oddswap.formats.results import DetailDoc, ExampleDoc, MatchDoc, SwapDoc, SwapsDoc, match_doc, swap_doc
 from oddswap.mechanics.movements import movement
@@ -95,7 +95,15 @@ def _matched(client: str, line: str, place: str, how: str, curves: bool, name: s
     return match_doc(line_doc.name, place_doc.name, aim, swaps, by, curves, spared, strained)
 
 
-def tried(client: ClientDoc, line: LineDoc, place: PlaceDoc, how: RankDoc, set_up: SetUpDoc, solve: bool) -> SwapDoc:
+def tried(
+    client: ClientDoc,
+    line: LineDoc,
+    place: PlaceDoc,
+    how: RankDoc,
+    set_up: SetUpDoc,
+    solve: bool = False,
+    moves: Sequence[MoveDoc] = (),
+) -> SwapDoc:
     """A set-up as someone set it by hand, held against a line.
 
     Args:
@@ -105,21 +113,30 @@ def tried(client: ClientDoc, line: LineDoc, place: PlaceDoc, how: RankDoc, set_u
         how: The lens.
         set_up: What is set.
         solve: Whether its load shall be converted anew; else it is kept.
+        moves: What is done to it first.
 
     Raises:
         DomainError: With the field's path as seen from ``client``, ``line``, ``place``, ``rank`` or ``set_up``.
     """
-    aim, by, swap = _assessed(client, line, place, how, set_up, how.equivalence if solve else None)
+    aim, by, swap = _assessed(client, line, place, how, set_up, how.equivalence if solve else None, moves)
     return swap_doc(aim, swap, by.weights, curves=True)
 
 
 def _assessed(
-    client: ClientDoc, line: LineDoc, place: PlaceDoc, how: RankDoc, set_up: SetUpDoc, equivalence: str | None
+    client: ClientDoc,
+    line: LineDoc,
+    place: PlaceDoc,
+    how: RankDoc,
+    set_up: SetUpDoc,
+    equivalence: str | None,
+    moves: Sequence[MoveDoc] = (),
 ) -> tuple[Aim, Lens, Swap]:
     who, what, where, _ = _digests(client, line, place, how)
     aim, room, by = _aim(who, what), _place(where), under("rank", how.by)
-    swap = under("set_up", lambda: assessed(aim, room, by, set_up.set_up(), equivalence))
-    return aim, by, swap
+    wanted = set_up.set_up()
+    for i, move in enumerate(moves):
+        wanted = under(f"moves.{i}", partial(move.applied, wanted, room.kit))
+    return aim, by, under("set_up", lambda: assessed(aim, room, by, wanted, equivalence))
 
 
 @lru_cache(maxsize=64)

@@ -84,7 +84,7 @@ def try_out(line: int, request: TryRequest) -> SwapDoc:
     record = records.line(line)
     client, place = records.client(record.client), records.place(request.place)
     how = with_weights(request.rank)
-    return tried(client.document, record.document, place.document, how, request.set_up, request.solve)
+    return tried(client.document, record.document, place.document, how, request.set_up, request.solve, request.moves)
 
 
 @router.post("/lines/{line}/detail", tags=["swaps"])
@@ -102,7 +102,7 @@ def take(line: int, request: TakeRequest) -> LineView:
         record = records.line(line)
         client, place = records.client(record.client), records.place(request.place)
         how = with_weights(request.rank)
-        chosen: SwapDoc | None = tried(client.document, record.document, place.document, how, request.set_up, False)
+        chosen: SwapDoc | None = tried(client.document, record.document, place.document, how, request.set_up)
     else:
         chosen = next((s for s in matched(line, request).swaps if s.key == request.key), None)
     if chosen is None:

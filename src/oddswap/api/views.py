@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
-from oddswap.formats.documents import BELL_CURL, ClientDoc, CoachDoc, LineDoc, PlaceDoc, RankDoc, SetUpDoc
+from oddswap.formats.documents import BELL_CURL, ClientDoc, CoachDoc, LineDoc, MoveDoc, PlaceDoc, RankDoc, SetUpDoc
 from oddswap.formats.results import SwapDoc
 from oddswap.mechanics.movements import movement
 from oddswap.mechanics.muscles import muscle_table
@@ -90,6 +90,8 @@ class TryRequest(RankRequest):
     )
 
     set_up: SetUpDoc
+    moves: list[MoveDoc] = Field(default=[], max_length=20)
+    """What is done to it first."""
     solve: bool = False
     """Whether its load shall be converted anew; else it is kept."""
 

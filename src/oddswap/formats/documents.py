@@ -6,8 +6,11 @@ Units stand in the field names. Kit items and settings are the core's own datacl
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Sequence
+from dataclasses import replace
 from typing import TYPE_CHECKING, Annotated, Any, Literal, Union, cast
 
+import numpy as np
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
 from oddswap.errors import DomainError
@@ -396,6 +399,42 @@ class RankDoc(Document):
         known = frozenset(client.knows) if self.known_only else None
         lists = frozenset(client.banned), frozenset(client.pinned), frozenset(self.without)
         return Wishes(client.sores(), *lists, known, self.one_side, self.equivalence)
+
+
+class MoveDoc(Document):
+    """A choice of a set-up made otherwise by hand: a slider's value, the point a pulley was dragged to, or the load."""
+
+    model_config = example({"source": 0, "id": "hole", "value": 7})
+
+    source: int = Field(default=0, ge=0, le=3)
+    """Which of the set-up's sources."""
+    id: str = "point"
+    """The choice, as named in the detail; ``amount`` for the load, ``point`` for a dragged end."""
+    value: float = 0.0
+    """Its new value."""
+    point_m: tuple[float, float, float] | None = Field(default=None, strict=False)
+    """Where the end was dragged to, m: ahead, to the left, up."""
+
+    def applied(self, set_up: SetUp, kit: Sequence[Any]) -> SetUp:
+        """The set-up after the move.
+
+        Raises:
+            DomainError: For a source or choice that it does not have.
+        """
+        if self.source >= len(set_up.sources):
+            raise DomainError("source", self.source, f"the set-up has {len(set_up.sources)} sources", "Pick one of these")
+        sources = list(set_up.sources)
+        one = sources[self.source]
+        known = ["amount", "point", *(f.id for f in one.freedoms(kit))]
+        if self.id not in known:
+            raise DomainError("id", self.id, f"the choices are {', '.join(known)}", "Pick one of these")
+        if self.id == "amount":
+            sources[self.source] = one.loaded(self.value)
+        elif self.point_m is not None:
+            sources[self.source] = one.carried_to(np.array(self.point_m), kit)
+        else:
+            sources[self.source] = one.moved(self.id, self.value)
+        return replace(set_up, sources=tuple(sources))
 
 
 DOCUMENTS: dict[str, type[BaseModel]] = {

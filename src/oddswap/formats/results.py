@@ -534,7 +534,7 @@ class DetailDoc(Result):
             amounts=rounded(swap.existing, 3),
             first_to_go=words,
             target_first=target_first,
-            helpers=[helper_doc(h) for h in helpers(swap.profile)],
+            helpers=[helper_doc(h) for h in helpers_first(swap)],
             won=won,
             lost=lost,
             remedies=[r.text for r in remedies(aim, place, by, swap)],
@@ -543,12 +543,18 @@ class DetailDoc(Result):
         )
 
 
+def helpers_first(swap: Swap) -> list[Helper]:
+    """Who carries the load, the joint that the movement is about first."""
+    hinge = swap.profile.motion.movement.hinge.split()[-1]
+    return sorted(helpers(swap.profile), key=lambda h: h.joint != hinge)
+
+
 def freedom_doc(c: Choice) -> FreedomDoc:
     """A choice as a document."""
     f = c.freedom
     unit = f.unit if f.unit in ("", "°") else f" {f.unit}"
     low, high = c.low, c.high
-    words = f"{low:g} to {high:g}{unit}" if high > low else f"exactly {low:g}{unit}"
+    words = f"{low:g} to {high:g}{unit} will do" if high > low else f"only {low:g}{unit} will do"
     return FreedomDoc(
         source=c.source,
         id=f.id,

@@ -146,8 +146,8 @@ def first_to_go(aim: Aim, swap: Swap) -> tuple[str, bool]:
         same = next((g for g in swap.profile.groups if g.name == first.name and g.region == aim.group.region), None)
         own = same is not None and bool(((same.weights > 0) & members).any())
     if own:
-        return f"The {aim.group.name} give out first, as they should.", True
-    return f"The {first.name} gives out first, before the {aim.group.name}.", False
+        return f"First to give out: the {aim.group.name}, as it should be.", True
+    return f"First to give out: the {first.name}, before the {aim.group.name}.", False
 
 
 def muscle_changes(aim: Aim, swap: Swap) -> tuple[list[str], list[str]]:

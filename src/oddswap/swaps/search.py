@@ -266,7 +266,7 @@ class Search:
             floor = best.match if best else -1.0
             scored = score(batch, way, amounts, self.aim, self.by, self.refused, floor, extra)
             if scored is not None and scored.match.max() > floor:
-                i = int(scored.match.argmax())
+                i = roomiest(scored.match, batch.law.far_end)
                 set_up = way.set_up(batch.setting(i, float(scored.amount[i])), *extras)
                 best = _found(scored, i, set_up, way, amounts)
         return best
@@ -357,6 +357,27 @@ class Search:
         """Why a place offers nothing."""
         most = max(self.refused, key=lambda k: self.refused[k], default="")
         return f"something here must load the {self.aim.group.name}" + (f"; most often: {most}" if most else "")
+
+
+NEAR_BEST, SLIP = 1.0, 0.15
+"""Points of match that a placement with more room for error may cost, and how far off people stand without noticing, m."""
+
+
+def roomiest(match: Floats, far_end: Floats | None) -> int:
+    """Of the placements about as good as the best, the one with the most good ones around it: no client stands to the inch.
+
+    Args:
+        match: (placement,).
+        far_end: Where the lines lead, m, (placement, xyz); None for weight.
+    """
+    best = int(match.argmax())
+    if far_end is None or len(match) < 3:
+        return best
+    near = np.flatnonzero(match >= match[best] - NEAR_BEST)
+    good = far_end[match >= match[best] - 5.0]
+    off = np.linalg.norm(far_end[near][:, None] - good, axis=-1)
+    around = (off <= SLIP).sum(axis=1)
+    return int(near[np.lexsort((-match[near], -around))[0]])
 
 
 BETTER = 2.0

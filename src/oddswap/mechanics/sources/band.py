@@ -355,6 +355,13 @@ class BandPull:
         forward, right = displaced(self.forward_cm, self.right_cm, name, value)
         return replace(self, forward_cm=forward, right_cm=right)
 
+    def carried_to(self, point: Floats, kit: Sequence[Any]) -> BandPull:
+        """With the anchor near a point."""
+        heights = np.array(sorted({h for k in kit if k.kind == "anchor" for h in k.heights_cm} | {self.height_cm}))
+        height = self.height_cm if self.anchor == "foot" else float(heights[np.abs(heights - point[2] * 100).argmin()])
+        x, y = (round(float(v) * 100, 1) for v in point[:2])
+        return replace(self, forward_cm=x, right_cm=-y, height_cm=height)
+
     def prop(self) -> dict[str, Any]:
         """The anchor."""
         return {"kind": "anchor", "foot": self.anchor == "foot"}

@@ -195,6 +195,10 @@ class Fixed:
         """Itself: there is nothing to move."""
         return self
 
+    def carried_to(self, point: Floats, kit: Sequence[Any]) -> Any:
+        """Itself: there is nothing to carry."""
+        return self
+
 
 class Setting(Protocol):
     """One source of a set-up as a document."""
@@ -251,6 +255,9 @@ class Setting(Protocol):
 
     def moved(self, name: str, value: float) -> Any:
         """The setting with one of its freedoms chosen otherwise."""
+
+    def carried_to(self, point: Floats, kit: Sequence[Any]) -> Any:
+        """The setting with the far end of its line as near to a point, m, (xyz,), as the kit of a place allows."""
 
 
 @dataclass(frozen=True)
@@ -327,7 +334,7 @@ def placed(forward_cm: float, right_cm: float) -> list[Freedom]:
     distance, facing = float(np.hypot(forward_cm, right_cm)), float(np.degrees(np.arctan2(right_cm, forward_cm)))
     return [
         Freedom("distance", "distance", "cm", round(distance, 1), 20, 350, 5, 15),
-        Freedom("facing", "facing", "°", round(facing, 1), -180, 180, 5, 15),
+        Freedom("facing", "turned away", "°", round(facing, 1), -180, 180, 5, 15),
     ]
 
 

@@ -384,6 +384,12 @@ class CablePull(InKilograms):
         forward, right = displaced(self.forward_cm, self.right_cm, name, value)
         return replace(self, forward_cm=forward, right_cm=right)
 
+    def carried_to(self, point: Floats, kit: Sequence[Any]) -> CablePull:
+        """With the pulley near a point."""
+        hole = int(np.abs(self.column.heights() - point[2]).argmin()) + 1
+        right = round(float(-point[1]) * 100, 1) if self.use == "one" else self.right_cm
+        return replace(self, hole=hole, forward_cm=round(float(point[0]) * 100, 1), right_cm=right)
+
     def prop(self) -> dict[str, Any]:
         """The column with its holes."""
         return {"kind": "column", "holes": self.column.heights().tolist(), "hole": self.hole, "use": self.use}

@@ -6,7 +6,17 @@
   import type { Profile } from '../api/client';
   import { pieces } from './body';
   import { bounds, fit, type Frame } from './frame';
-  import { add, along, distance, outline, project, type Space, type View } from './geometry';
+  import {
+    add,
+    along,
+    distance,
+    outline,
+    project,
+    unproject,
+    type Point,
+    type Space,
+    type View,
+  } from './geometry';
 
   type Props = {
     profile: Profile;
@@ -18,11 +28,50 @@
     /** Pixels a metre; both figures of a pair share it. */
     scale: number;
     label: string;
+    /** Called with the point, m, that the far end of a pull was dragged to; the body dragged counts as the end dragged back. */
+    oncarry?: (source: number, point: [number, number, number]) => void;
   };
-  let { profile, pose, view, colour, width, height, scale, label }: Props = $props();
+  let { profile, pose, view, colour, width, height, scale: wanted, label, oncarry }: Props = $props();
   const id = $props.id();
 
-  const frame: Frame = $derived(fit(bounds(profile, view), width, height, scale));
+  /** What is being dragged: from where on the page, where the end was, and the frame, which keeps still meanwhile. */
+  let drag = $state.raw<{
+    source: number;
+    body: boolean;
+    from: Point;
+    end: Space;
+    frame: Frame;
+    scale: number;
+    view: View;
+  } | null>(null);
+  const scale = $derived(drag?.scale ?? wanted);
+  const frame: Frame = $derived(drag?.frame ?? fit(bounds(profile, view), width, height, wanted));
+  const carried = $derived(
+    profile.pulls.findIndex((q) => ['column', 'anchor', 'lever'].includes(String(q.prop['kind']))),
+  );
+  function endOf(source: number): Space | null {
+    const pull = profile.pulls[source];
+    if (!pull) return null;
+    return pull.prop['kind'] === 'lever' ? (pull.prop['pivot_m'] as number[]) : (pull.ends_m[0] ?? null);
+  }
+  function hold(event: PointerEvent, source: number, whole: boolean) {
+    const end = endOf(source);
+    if (!oncarry || !end || event.button) return;
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    drag = { source, body: whole, from: [event.clientX, event.clientY], end, frame, scale, view };
+    event.preventDefault();
+  }
+  function carry(event: PointerEvent) {
+    if (!drag || !oncarry) return;
+    const way: Point = [event.clientX - drag.from[0], event.clientY - drag.from[1]];
+    // The body goes along the floor only; dragging it one way is the end going the other way.
+    const sign = drag.body ? -1 : 1;
+    const up = drag.body && drag.view !== 'top' ? 0 : sign;
+    const at = drag.frame.place(project(drag.view, drag.end));
+    const to = drag.frame.back([at[0] + sign * way[0], at[1] + up * way[1]]);
+    oncarry(drag.source, unproject(drag.view, to, drag.end));
+  }
+  const release = () => (drag = null);
   const place = $derived(frame.place);
   const on = (p: Space) => place(project(view, p));
   const body = $derived(pieces(profile, pose, view));
@@ -187,14 +236,23 @@
     <path d={slab(s)} fill="var(--kit)" stroke="var(--panel)" stroke-width="1" />
   {/each}
 
-  {#each body as piece (piece.id)}
-    <path
-      d={outline(view, piece.circles, place, scale)}
-      fill={fills[piece.tone]}
-      stroke="var(--paper)"
-      stroke-width={piece.tone === 'limb' ? 1 : 0.7}
-    />
-  {/each}
+  <!-- svelte-ignore a11y_no_static_element_interactions (the sliders beside do the same by keyboard) -->
+  <g
+    class:handle={oncarry && carried >= 0}
+    onpointerdown={(e) => hold(e, carried, true)}
+    onpointermove={carry}
+    onpointerup={release}
+    onpointercancel={release}
+  >
+    {#each body as piece (piece.id)}
+      <path
+        d={outline(view, piece.circles, place, scale)}
+        fill={fills[piece.tone]}
+        stroke="var(--paper)"
+        stroke-width={piece.tone === 'limb' ? 1 : 0.7}
+      />
+    {/each}
+  </g>
 
   {#each pulls as pull, k (k)}
     {#each pull.ends_m as end, side (side)}
@@ -389,4 +447,39 @@
       >{cm} cm</text
     >
   {/if}
+
+  {#if oncarry}
+    {#each profile.pulls as pull, k (k)}
+      {@const end = endOf(k)}
+      {#if end && ['column', 'anchor', 'lever'].includes(String(pull.prop['kind']))}
+        {@const at = on(end)}
+        <!-- svelte-ignore a11y_no_static_element_interactions (the sliders beside do the same by keyboard) -->
+        <circle
+          class="handle"
+          data-handle={k}
+          cx={at[0]}
+          cy={at[1]}
+          r="15"
+          fill={colour}
+          fill-opacity={drag?.source === k && !drag.body ? 0.35 : 0.14}
+          stroke={colour}
+          stroke-dasharray="3 3"
+          onpointerdown={(e) => hold(e, k, false)}
+          onpointermove={carry}
+          onpointerup={release}
+          onpointercancel={release}
+        />
+      {/if}
+    {/each}
+  {/if}
 </svg>
+
+<style>
+  .handle {
+    cursor: grab;
+    touch-action: none;
+  }
+  .handle:active {
+    cursor: grabbing;
+  }
+</style>

@@ -3,9 +3,9 @@ import { add, project, type Point, type Space, type View } from './geometry';
 
 /** Extent on the page in metres. */
 export type Box = { left: number; right: number; top: number; bottom: number };
-export type Frame = { place: (p: Point) => Point };
+export type Frame = { place: (p: Point) => Point; back: (p: Point) => Point };
 
-const AIR = { side: 14, above: 10, below: 34 };
+const AIR = { side: 14, above: 32, below: 34 };
 
 /** All that a profile's drawing may touch at any pose, so that it does not jump while it plays. */
 export function bounds(profile: Profile, view: View): Box {
@@ -41,7 +41,10 @@ export function scaleOf(box: Box, width: number, height: number): number {
 export function fit(box: Box, width: number, height: number, scale: number): Frame {
   const x0 = width / 2 - (scale * (box.left + box.right)) / 2;
   const y0 = height - AIR.below - scale * box.bottom;
-  return { place: ([x, y]) => [x0 + scale * x, y0 + scale * y] };
+  return {
+    place: ([x, y]) => [x0 + scale * x, y0 + scale * y],
+    back: ([x, y]) => [(x - x0) / scale, (y - y0) / scale],
+  };
 }
 
 /** The view in which the working joints travel farthest about the hips; from the side where that is close. */

@@ -13,6 +13,14 @@ export function project(view: View, p: Space): Point {
   return [x, -y];
 }
 
+/** Back into the world from a place on the page, m; what the page does not show is kept from `depth`. */
+export function unproject(view: View, [x, y]: Point, depth: Space): [number, number, number] {
+  const [a = 0, b = 0, c = 0] = depth;
+  if (view === 'side') return [x, b, -y];
+  if (view === 'front') return [a, x, -y];
+  return [x, -y, c];
+}
+
 /** Depth toward the viewer: what has more is drawn later. */
 export function nearness(view: View, p: Space): number {
   const [x = 0, y = 0, z = 0] = p;

@@ -1,12 +1,14 @@
 <!-- The match bench: one line, one place. Above the axis what is prescribed, below it the swap. -->
 <script lang="ts">
   import Check from '@lucide/svelte/icons/check';
+  import Expand from '@lucide/svelte/icons/expand';
+  import Pause from '@lucide/svelte/icons/pause';
+  import Play from '@lucide/svelte/icons/play';
   import Undo from '@lucide/svelte/icons/undo-2';
   import Figure from '../../lib/draw/Figure.svelte';
   import { bounds, scaleOf } from '../../lib/draw/frame';
   import Ribbon from '../../lib/draw/Ribbon.svelte';
   import { poseAt, shapeOf } from '../../lib/draw/shape';
-  import type { View } from '../../lib/draw/geometry';
   import Dialog from '../../lib/ui/Dialog.svelte';
   import Fault from '../../lib/ui/Fault.svelte';
   import type { Shortcut } from '../../lib/ui/keys';
@@ -16,6 +18,9 @@
   import { Bench } from './match.svelte';
   import Parts from './Parts.svelte';
   import Rack from './Rack.svelte';
+  import Sides from './Sides.svelte';
+  import Weights from './Weights.svelte';
+  import Wishes from './Wishes.svelte';
   import Words from './Words.svelte';
 
   const bench = new Bench();
@@ -25,6 +30,10 @@
   });
 
   let why = $state(false);
+  let sides = $state(false);
+  let wishes = $state(false);
+  let weights = $state(false);
+  let tab = $state<'set-up' | 'hands' | 'judgement'>('set-up');
   let middle = $state(0);
   let tall = $state(0);
   let beside = $state(0);
@@ -33,15 +42,15 @@
   const prescribed = $derived(bench.match?.prescribed ?? null);
   const target = $derived(prescribed?.target ?? '');
   const shapes = $derived({
-    over: prescribed?.profile ? shapeOf(prescribed.profile, target) : null,
+    over: bench.above?.profile ? shapeOf(bench.above.profile, target) : null,
     under: bench.swap?.profile ? shapeOf(bench.swap.profile, target) : null,
   });
   const scale = $derived.by(() => {
-    const both = [prescribed?.profile, bench.swap?.profile].flatMap((q) => (q ? [q] : []));
+    const both = [bench.above?.profile, bench.swap?.profile].flatMap((q) => (q ? [q] : []));
     return Math.min(...both.map((q) => scaleOf(bounds(q, bench.view), beside, half)), 230);
   });
   const poses = $derived({
-    over: prescribed?.profile ? poseAt(prescribed.profile, target, bench.at) : 0,
+    over: bench.above?.profile ? poseAt(bench.above.profile, target, bench.at) : 0,
     under: bench.swap?.profile ? poseAt(bench.swap.profile, target, bench.at) : 0,
   });
 
@@ -92,18 +101,28 @@
       does: 'Heights to own peak, or in N·m',
       run: () => (bench.absolute = !bench.absolute),
     },
+    { keys: [' '], shown: 'Space', does: 'Play through the range', run: () => bench.play() },
+    { keys: ['b'], shown: 'B', does: 'Set it by hand', run: () => (tab = 'hands') },
+    { keys: ['n'], shown: 'N', does: 'Set up, in words', run: () => (tab = 'set-up') },
+    { keys: ['j'], shown: 'J', does: 'Judgement', run: () => (tab = 'judgement') },
+    { keys: ['Backspace'], shown: '⌫', does: 'Back to the solved set-up', run: () => bench.snap() },
+    { keys: ['c'], shown: 'C', does: 'Compare with this one', run: () => bench.compare() },
+    { keys: ['f'], shown: 'F', does: 'Figures from three sides', run: () => (sides = true) },
+    { keys: ['i'], shown: 'I', does: 'Next lens', run: () => nextLens() },
+    { keys: ['o'], shown: 'O', does: 'What to leave out', run: () => (wishes = true) },
     { keys: ['w'], shown: 'W', does: 'Why this match', run: () => (why = true) },
     { keys: ['Escape'], shown: 'Esc', does: 'Back to the roster', run: () => back() },
   ];
+  function nextLens() {
+    const all = bench.lenses?.lenses ?? [];
+    const i = all.findIndex((l) => l.id === bench.rank.lens);
+    const next = all[(i + 1) % all.length];
+    if (next) void bench.again({ lens: next.id });
+  }
   function back() {
     if (bench.client) void navigate('/clients/:client', { params: { client: String(bench.client.id) } });
     else void navigate('/');
   }
-  const views: { value: View; label: string }[] = [
-    { value: 'side', label: 'side' },
-    { value: 'front', label: 'front' },
-    { value: 'top', label: 'top' },
-  ];
 </script>
 
 <Shell title={bench.line?.name ?? 'Match bench'} {shortcuts}>
@@ -129,33 +148,38 @@
       />
     {/if}
     {#if bench.match}
-      <span
-        class="flex h-9 items-center gap-1.5 rounded-full border border-line bg-panel px-3.5 text-sm whitespace-nowrap"
-      >
-        <span class="text-muted">lens</span> <span class="font-semibold">{bench.match.lens_name}</span>
-      </span>
-      <Pick name="view" value={bench.view} items={views} onpick={(v) => (bench.fixedView = v as View)} />
       <Pick
-        name="heights"
-        value={bench.absolute ? 'common' : 'own'}
-        items={[
-          { value: 'own', label: 'own peak' },
-          { value: 'common', label: 'N·m' },
-        ]}
-        onpick={(v) => (bench.absolute = v === 'common')}
+        name="lens"
+        value={bench.rank.lens ?? 'same_shape'}
+        items={(bench.lenses?.lenses ?? []).map((l) => ({ value: l.id, label: l.name }))}
+        onpick={(lens) => void bench.again({ lens })}
       />
+      <button
+        class="h-9 rounded-full border border-line bg-panel px-3 text-sm font-semibold whitespace-nowrap hover:border-muted"
+        onclick={() => (wishes = true)}
+        aria-label="Leave out: {bench.filters} set"
+        >leave out{bench.filters ? ` · ${bench.filters}` : ' …'}</button
+      >
     {/if}
   {/snippet}
 
   <h1 class="sr-only">{bench.line?.name ?? 'Match bench'}</h1>
   {#if bench.problem}
     <Fault problem={bench.problem} retry={() => bench.load(wanted.line, wanted.place)} />
-  {:else if !bench.match || !prescribed?.profile || !bench.swap?.profile || !shapes.over || !shapes.under}
+  {:else if !bench.match || !prescribed?.profile || !bench.swap?.profile || !bench.above?.profile || !shapes.over || !shapes.under}
     <div class="flex h-full flex-col items-center justify-center gap-3" role="status">
       <div class="h-1.5 w-56 overflow-hidden rounded-full bg-soft">
-        <div class="working h-full w-1/3 bg-swap"></div>
+        {#if bench.part === null}
+          <div class="working h-full w-1/3 bg-swap"></div>
+        {:else}
+          <div class="h-full bg-swap transition-[width]" style:width="{100 * bench.part}%"></div>
+        {/if}
       </div>
-      <p class="text-muted">Trying every movement and placement at {bench.placeName || 'this place'} …</p>
+      <p class="text-muted">
+        Trying every movement and placement at {bench.placeName || 'this place'} …
+        {#if bench.part !== null}{Math.round(100 * bench.part)} %{/if}
+      </p>
+      <p class="text-sm text-muted">Computed once for this client and place; it goes on if you leave.</p>
     </div>
   {:else}
     <div class="flex h-full flex-col" class:opacity-60={bench.busy} aria-busy={bench.busy}>
@@ -165,16 +189,15 @@
           {#if beside}
             <div class="absolute inset-x-0 top-0 overflow-hidden" style:height="{half}px">
               <Figure
-                profile={prescribed.profile}
+                profile={bench.above.profile}
                 pose={poses.over}
                 view={bench.view}
                 colour="var(--prescribed)"
                 width={beside}
                 height={half}
                 {scale}
-                label="Prescribed: {prescribed.title}, {prescribed.profile.reading[
-                  poses.over
-                ]}, seen from the {bench.view}"
+                label="{bench.reference === null ? 'Prescribed' : 'Compared'}: {bench.above.title}, {bench
+                  .above.profile.reading[poses.over]}, seen from the {bench.view}"
               />
             </div>
             <div class="absolute inset-x-0 bottom-0 overflow-hidden" style:height="{half}px">
@@ -189,14 +212,37 @@
                 label="Swap: {bench.swap.title}, {bench.swap.profile.reading[
                   poses.under
                 ]}, seen from the {bench.view}"
+                oncarry={(source, point_m) => {
+                  tab = 'hands';
+                  void bench.move([{ source, id: 'point', point_m }]);
+                }}
               />
             </div>
           {/if}
           <p
             class="absolute top-1.5 left-3 rounded bg-paper/85 px-1.5 text-[13px] font-semibold text-prescribed"
           >
-            {prescribed.profile.reading[poses.over]}
+            {bench.above.profile.reading[poses.over]}
           </p>
+          <div class="absolute top-1 right-1 flex items-center gap-0.5">
+            <button
+              class="rounded bg-soft px-2 py-0.5 text-[13px] font-semibold hover:text-muted"
+              onclick={() => bench.turnView()}
+              aria-label="Seen from the {bench.view}: turn">{bench.view}</button
+            >
+            <button
+              class="rounded p-1.5 text-muted hover:text-ink"
+              onclick={() => bench.play()}
+              aria-label={bench.playing ? 'Stop playing' : 'Play through the range'}
+            >
+              {#if bench.playing}<Pause size={16} />{:else}<Play size={16} />{/if}
+            </button>
+            <button
+              class="rounded p-1.5 text-muted hover:text-ink"
+              onclick={() => (sides = true)}
+              aria-label="Figures from three sides"><Expand size={16} /></button
+            >
+          </div>
           <p
             class="absolute top-1/2 left-3 mt-1.5 rounded bg-paper/85 px-1.5 text-[13px] font-semibold text-swap"
           >
@@ -233,7 +279,7 @@
           aria-label="In words"
           tabindex="0"
         >
-          <Words {bench} {prescribed} swap={bench.swap} />
+          <Words {bench} {prescribed} swap={bench.swap} bind:tab />
         </section>
       </div>
       <button
@@ -278,6 +324,12 @@
           <span class="text-muted">Nothing taken for {bench.placeName} yet.</span>
         {/if}
         <span class="ml-auto truncate text-muted" role="status" aria-live="polite">{bench.note}</span>
+        <button
+          class="shrink-0 rounded px-2 py-0.5 text-[13px] text-muted hover:bg-soft hover:text-ink"
+          onclick={() => (bench.absolute = !bench.absolute)}
+          aria-label="Heights: {bench.absolute ? 'common, in N·m' : 'each to its own peak'}"
+          >heights: <strong>{bench.absolute ? 'N·m' : 'own peak'}</strong></button
+        >
       </div>
     </div>
     <Dialog
@@ -286,8 +338,29 @@
       about="{bench.swap.title}, {bench.swap.kit}, against {prescribed.title}. Lens: {bench.match.lens_name}."
     >
       <Parts swap={bench.swap} lensFor={bench.match.lens_for} lensAgainst={bench.match.lens_against} />
+      <button
+        class="mt-4 rounded-md border border-line px-4 py-1.5 text-sm font-semibold hover:border-muted"
+        onclick={() => {
+          why = false;
+          weights = true;
+        }}>Weigh the parts otherwise</button
+      >
+    </Dialog>
+    <Dialog
+      bind:open={sides}
+      wide
+      title="From three sides"
+      about="{bench.above.title} above, {bench.swap.title} below, at the same muscle length."
+    >
+      <Sides {bench} />
+    </Dialog>
+    <Dialog bind:open={weights} title="Weights of {bench.match.lens_name}" about="Kept for all your clients.">
+      <Weights {bench} done={() => (weights = false)} />
     </Dialog>
   {/if}
+  <Dialog bind:open={wishes} title="Leave out" about="For this line here, until you change it.">
+    <Wishes {bench} />
+  </Dialog>
 </Shell>
 
 <style>

@@ -4,20 +4,13 @@
 
   type Props = { swap: Swap; lensFor: string; lensAgainst: string };
   let { swap, lensFor, lensAgainst }: Props = $props();
-  const words: Record<string, string> = {
-    target: 'the target carries as much of it',
-    shape: 'likeness of the load shapes',
-    range: 'prescribed range that is loaded',
-    load: 'load can be matched',
-    steadiness: 'body held as steadily',
-  };
   const weighed = $derived(swap.parts.filter((q) => q.weight !== null && q.weight !== undefined));
   const target = $derived(swap.parts.find((q) => q.name === 'target'));
 </script>
 
 {#snippet bar(name: string, value: number, aside: string)}
   <li class="grid grid-cols-[1fr_120px_52px_76px] items-center gap-3 text-sm">
-    <span>{words[name] ?? name}</span>
+    <span>{name}</span>
     <span class="h-2 rounded-full bg-soft"
       ><span class="block h-2 rounded-full bg-ink" style:width="{value * 100}%"></span></span
     >
@@ -28,12 +21,12 @@
 
 <ul class="space-y-2.5">
   {#each weighed as part (part.name)}
-    {@render bar(part.name, part.value, `weight ${Math.round((part.weight ?? 0) * 100)} %`)}
+    {@render bar(part.title, part.value, `weight ${Math.round((part.weight ?? 0) * 100)} %`)}
   {/each}
 </ul>
 {#if target}
   <p class="mt-4 mb-2 text-sm text-muted">The weighed sum is then multiplied by:</p>
-  <ul>{@render bar('target', target.value, 'factor')}</ul>
+  <ul>{@render bar('the target carries as much of it', target.value, 'factor')}</ul>
 {/if}
 <p class="mt-4 text-sm text-muted">
   A load that misses the prescribed effort by more than about 40 % either way pulls the whole match down.

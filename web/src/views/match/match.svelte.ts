@@ -2,61 +2,152 @@ import {
   api,
   ask,
   type Client,
+  type ClientDoc,
+  type Detail,
+  type Lenses,
   type Line,
   type MatchDoc,
+  type Move,
+  type Prescribed,
   type Problem,
+  type Rank,
   type Swap,
 } from '../../lib/api/client';
 import { bestView } from '../../lib/draw/frame';
 import { shapeOf, spanOf } from '../../lib/draw/shape';
 import type { View } from '../../lib/draw/geometry';
 
+/** What stands above the axis: the prescription, or another set-up that is compared with. */
+export type Above = Pick<Prescribed, 'title' | 'kit' | 'profile'> & {
+  load: string;
+  reps: string;
+  key: string;
+};
+
+/** Kit of a place that can load a movement, as named in the list of what is in use. */
+export type Item = { id: string; name: string };
+
+const PLAY_S = 2.6;
+
 /** State of the match bench: one line at one place. */
 export class Bench {
   client: Client | null = $state.raw(null);
   line: Line | null = $state.raw(null);
   match: MatchDoc | null = $state.raw(null);
+  lenses: Lenses | null = $state.raw(null);
+  items: Item[] = $state.raw([]);
   problem: Problem | null = $state.raw(null);
   note = $state('');
   busy = $state(false);
+  part: number | null = $state(null);
   place = $state(0);
   chosen = $state(0);
   at = $state(0.5);
   absolute = $state(false);
+  playing = $state(false);
   fixedView: View | null = $state(null);
+  rank: Rank = $state({
+    lens: 'same_shape',
+    weights: {},
+    equivalence: 'hardest',
+    without: [],
+    one_side: false,
+    known_only: false,
+  });
+  /** The chosen set-up as it was changed by hand; null while it is as solved. */
+  hand: Swap | null = $state.raw(null);
+  /** Why the last move by hand cannot be; empty when it can. */
+  refused = $state('');
+  detail: Detail | null = $state.raw(null);
+  /** Place in the list of the set-up that is compared with; null for the prescription. */
+  reference: number | null = $state(null);
 
-  swap: Swap | null = $derived(this.match?.swaps[this.chosen] ?? null);
+  solved: Swap | null = $derived(this.match?.swaps[this.chosen] ?? null);
+  swap: Swap | null = $derived(this.hand ?? this.solved);
+  above: Above | null = $derived.by(() => {
+    if (!this.match) return null;
+    const other = this.reference === null ? null : this.match.swaps[this.reference];
+    if (!other) return { ...this.match.prescribed, key: '' };
+    return { ...other, load: other.load.words, reps: other.load.reps };
+  });
   lines: Line[] = $derived(this.client?.programs.flatMap((p) => p.lines) ?? []);
   index = $derived(this.lines.findIndex((l) => l.id === this.line?.id));
   taken = $derived(this.line?.taken.find((t) => t.place === this.place) ?? null);
   view: View = $derived(this.fixedView ?? (this.swap?.profile ? bestView(this.swap.profile) : 'side'));
   placeName = $derived(this.client?.places.find((q) => q.id === this.place)?.name ?? '');
+  filters = $derived(
+    (this.rank.without?.length ?? 0) +
+      Number(this.rank.one_side) +
+      Number(this.rank.known_only) +
+      Number(this.rank.equivalence !== 'hardest'),
+  );
 
   private asked = 0;
+  private moving = false;
+  private waiting: Partial<Move>[] | null = null;
+  private looked = 0;
 
   /** Read a line and rank its swaps; an answer that was overtaken by a newer question is dropped. */
   async load(line: number, place: number) {
     const mine = ++this.asked;
+    const moved = place !== this.place;
     this.busy = true;
     this.problem = null;
     this.place = place;
-    const clients = await ask(api.GET('/api/clients'));
+    if (moved) this.rank = { ...this.rank, without: [] };
+    const [clients, lenses, at] = await Promise.all([
+      ask(api.GET('/api/clients')),
+      this.lenses ? null : ask(api.GET('/api/lenses')),
+      ask(api.GET('/api/places/{place}', { params: { path: { place } } })),
+    ]);
     if (mine !== this.asked) return;
     if (clients.problem) return this.fail(clients.problem);
+    if (lenses?.data) {
+      this.lenses = lenses.data;
+      this.rank = { ...this.rank, lens: lenses.data.coach.lens ?? 'same_shape' };
+    }
+    const carriers = ['bench', 'arm_pad', 'anchor', 'station', 'handle'];
+    this.items = (at.data?.place.kit ?? []).filter((k) => !carriers.includes(k.kind));
     const owner = clients.data.clients.find((c) =>
       c.programs.some((q) => q.lines.some((l) => l.id === line)),
     );
     this.client = owner ?? null;
     this.line = this.lines.find((l) => l.id === line) ?? null;
-    const query = { params: { path: { line }, query: { place } } };
-    const match = await ask(api.GET('/api/lines/{line}/match', query));
+    await this.ranked(mine);
+  }
+
+  /** Rank anew with other wishes. */
+  async again(wishes: Partial<Rank> = {}) {
+    this.rank = { ...this.rank, ...wishes };
+    this.busy = true;
+    await this.ranked(++this.asked);
+  }
+
+  private async ranked(mine: number) {
+    if (!this.line) return;
+    const line = this.line.id;
+    const body = { place: this.place, rank: this.rank };
+    const timer = setInterval(() => void this.progress(line, mine), 250);
+    const match = await ask(api.POST('/api/lines/{line}/match', { params: { path: { line } }, body }));
+    clearInterval(timer);
     if (mine !== this.asked) return;
+    this.part = null;
     if (match.problem) return this.fail(match.problem);
+    this.problem = null;
+    const before = this.solved?.key;
+    const stays = this.match?.line === match.data.line && this.match.place === match.data.place;
     this.match = match.data;
-    const inForce = this.taken;
-    this.choose(Math.max(0, inForce ? match.data.swaps.findIndex((s) => s.key === inForce.swap.key) : 0));
-    this.restAtPeak();
+    this.reference = null;
+    const inForce = stays ? before : this.taken?.swap.key;
+    this.choose(Math.max(0, inForce ? match.data.swaps.findIndex((s) => s.key === inForce) : 0));
+    if (!stays) this.restAtPeak();
     this.busy = false;
+  }
+
+  private async progress(line: number, mine: number) {
+    const query = { params: { path: { line }, query: { place: this.place } } };
+    const answer = await ask(api.GET('/api/lines/{line}/progress', query));
+    if (mine === this.asked && this.busy && answer.data) this.part = answer.data.part;
   }
 
   private fail(problem: Problem) {
@@ -67,7 +158,61 @@ export class Bench {
 
   choose(i: number) {
     const count = this.match?.swaps.length ?? 0;
-    if (count) this.chosen = Math.min(count - 1, Math.max(0, i));
+    if (!count) return;
+    this.chosen = Math.min(count - 1, Math.max(0, i));
+    this.snap();
+    void this.look();
+  }
+
+  /** Read the tolerances, muscles and remedies of what is shown. */
+  private async look() {
+    const mine = ++this.looked;
+    this.detail = null;
+    if (!this.line || !this.swap) return;
+    const body = { place: this.place, rank: this.rank, set_up: this.swap.set_up, moves: [], solve: false };
+    const answer = await ask(
+      api.POST('/api/lines/{line}/detail', { params: { path: { line: this.line.id } }, body }),
+    );
+    if (mine === this.looked && answer.data) this.detail = answer.data;
+  }
+
+  /** Change the shown set-up by hand; while an answer is on its way only the newest change waits. */
+  async move(changes: Partial<Move>[], solve = false) {
+    if (!this.line || !this.swap) return;
+    const moves = changes.map((m) => ({ source: 0, id: 'point', value: 0, ...m }));
+    if (this.moving) {
+      this.waiting = changes;
+      return;
+    }
+    this.moving = true;
+    const chosen = this.chosen;
+    const body = { place: this.place, rank: this.rank, set_up: this.swap.set_up, moves, solve };
+    const answer = await ask(
+      api.POST('/api/lines/{line}/tried', { params: { path: { line: this.line.id } }, body }),
+    );
+    this.moving = false;
+    if (chosen === this.chosen && answer.data) {
+      this.hand = answer.data;
+      this.refused = '';
+    } else if (chosen === this.chosen && answer.problem) {
+      const fault = answer.problem.faults[0];
+      this.refused = fault ? `${fault.limit}. ${fault.way_out}.` : answer.problem.detail;
+    }
+    const next = this.waiting;
+    this.waiting = null;
+    if (next) await this.move(next);
+  }
+
+  /** Back to the set-up as it was solved. */
+  snap() {
+    this.hand = null;
+    this.refused = '';
+    this.waiting = null;
+  }
+
+  /** Compare with what is shown now, or with the prescription again. */
+  compare() {
+    this.reference = this.reference === this.chosen || this.reference !== null ? null : this.chosen;
   }
 
   /** Hang the plumb line where the prescription is hardest: the first thing to compare. */
@@ -77,15 +222,33 @@ export class Bench {
     this.at = curve.length[curve.effective_nm.indexOf(Math.max(...curve.effective_nm))] ?? 0.5;
   }
 
+  private span(): [number, number] {
+    const target = this.match?.prescribed.target ?? '';
+    const shapes = [this.above?.profile, this.swap?.profile].flatMap((q) => (q ? [shapeOf(q, target)] : []));
+    return shapes.length ? spanOf(shapes) : [0, 1];
+  }
+
   /** Move the plumb line by a part of what is shown. */
   nudge(part: number) {
-    if (!this.match?.prescribed.profile) return;
-    const target = this.match.prescribed.target;
-    const shapes = [this.match.prescribed.profile, this.swap?.profile].flatMap((q) =>
-      q ? [shapeOf(q, target)] : [],
-    );
-    const [low, high] = spanOf(shapes);
+    const [low, high] = this.span();
     this.at = Math.min(high, Math.max(low, this.at + part * (high - low)));
+  }
+
+  /** Let the plumb line go to and fro through the range, as a slow repetition does. */
+  play() {
+    this.playing = !this.playing;
+    let before = performance.now();
+    let way = 1;
+    const frame = (now: number) => {
+      if (!this.playing) return;
+      const [low, high] = this.span();
+      this.at += (way * (high - low) * (now - before)) / 1000 / PLAY_S;
+      before = now;
+      if (this.at >= high || this.at <= low) way = this.at >= high ? -1 : 1;
+      this.at = Math.min(high, Math.max(low, this.at));
+      requestAnimationFrame(frame);
+    };
+    if (this.playing) requestAnimationFrame(frame);
   }
 
   turnView() {
@@ -93,16 +256,46 @@ export class Bench {
     this.fixedView = views[(views.indexOf(this.view) + 1) % views.length] ?? 'side';
   }
 
-  /** Accept the chosen swap; it is stored before this returns. */
+  /** Keep weights for a lens, for all clients; empty ones are the lens's own. */
+  async weigh(lens: string, weights: Record<string, number>) {
+    if (!this.lenses) return;
+    const all = { ...this.lenses.coach.weights };
+    if (Object.keys(weights).length) all[lens] = weights;
+    else delete all[lens];
+    const answer = await ask(api.PUT('/api/coach', { body: { ...this.lenses.coach, lens, weights: all } }));
+    if (answer.problem) {
+      this.note = `${answer.problem.title}: ${answer.problem.detail}`;
+      return;
+    }
+    this.lenses = { ...this.lenses, coach: answer.data };
+    await this.again({ lens });
+  }
+
+  /** Put a movement first for this client, or never give it, or neither. */
+  async mark(list: 'pinned' | 'banned', movement: string) {
+    if (!this.client) return;
+    const document: ClientDoc = { ...this.client.client };
+    const on = document[list]?.includes(movement);
+    document.pinned = (document.pinned ?? []).filter((m) => m !== movement);
+    document.banned = (document.banned ?? []).filter((m) => m !== movement);
+    if (!on) document[list] = [...(document[list] ?? []), movement];
+    const path = { client: this.client.id };
+    const answer = await ask(api.PUT('/api/clients/{client}', { params: { path }, body: document }));
+    if (answer.problem) {
+      this.note = `${answer.problem.title}: ${answer.problem.detail}`;
+      return;
+    }
+    this.client = answer.data;
+    await this.again();
+  }
+
+  /** Accept the shown set-up; it is stored before this returns. */
   async accept() {
     if (!this.line || !this.swap || this.busy) return;
     const path = { line: this.line.id };
-    const answer = await ask(
-      api.POST('/api/lines/{line}/taken', {
-        params: { path },
-        body: { place: this.place, key: this.swap.key, lens: 'same_shape' },
-      }),
-    );
+    const set_up = this.hand?.set_up ?? null;
+    const body = { place: this.place, rank: this.rank, key: this.swap.key, set_up };
+    const answer = await ask(api.POST('/api/lines/{line}/taken', { params: { path }, body }));
     this.settle(answer.data, answer.problem, `Taken for ${this.placeName}: ${this.swap.title}.`);
   }
 
