@@ -136,7 +136,7 @@ def _assessed(
     wanted = set_up.set_up()
     for i, move in enumerate(moves):
         wanted = under(f"moves.{i}", partial(move.applied, wanted, room.kit))
-    return aim, by, under("set_up", lambda: assessed(aim, room, by, wanted, equivalence))
+    return aim, by, under("set_up", lambda: assessed(aim, room, by, wanted, equivalence, how.law))
 
 
 @lru_cache(maxsize=64)

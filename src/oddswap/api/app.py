@@ -13,7 +13,7 @@ from pydantic import BaseModel, ConfigDict
 from starlette.exceptions import HTTPException
 
 from oddswap import __version__
-from oddswap.api import bench, kit
+from oddswap.api import bench, kit, sums
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import ClientView, LineView, RosterView, StoredPlace, client_view, line_view
 from oddswap.errors import DomainError
@@ -165,6 +165,7 @@ def create_app(web: Path = WEB) -> FastAPI:
     app.include_router(router)
     app.include_router(kit.router, responses=PROBLEMS)
     app.include_router(bench.router, responses=PROBLEMS)
+    app.include_router(sums.router, responses=PROBLEMS)
 
     @app.exception_handler(DomainError)
     def cannot_be(request: Request, error: DomainError) -> JSONResponse:

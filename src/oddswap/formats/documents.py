@@ -378,6 +378,8 @@ class RankDoc(Document):
     """Weights of the match's parts in its place, 0 to 1; scaled to sum to one. Empty for the lens's own."""
     equivalence: Literal["hardest", "mean", "long"] = "hardest"
     """By what loads are equal: effort at the hardest point, on average over the range, or in its long half."""
+    law: Literal["epley", "brzycki"] = "epley"
+    """Law by which repetitions are restated."""
     without: list[str] = Field(default=[], max_length=100)
     """Ids of kit items that are in use by others."""
     one_side: bool = False
@@ -398,7 +400,7 @@ class RankDoc(Document):
         """What is wanted of the search for a client."""
         known = frozenset(client.knows) if self.known_only else None
         lists = frozenset(client.banned), frozenset(client.pinned), frozenset(self.without)
-        return Wishes(client.sores(), *lists, known, self.one_side, self.equivalence)
+        return Wishes(client.sores(), *lists, known, self.one_side, self.equivalence, self.law)
 
 
 class MoveDoc(Document):

@@ -49,15 +49,31 @@ def round_to_existing(wanted: Floats, own: Floats, per_unit: Floats, effort: flo
     return np.asarray(np.take_along_axis(pair, np.argmin(off, axis=0)[None], axis=0)[0])
 
 
-def restated_reps(reps: int, rir: int, effort_ratio: float) -> int:
-    """Reps at the same reserve when the effort of one rep is ``effort_ratio`` times the prescribed.
+LAWS = ("epley", "brzycki")
+"""Laws of what can be lifted how often."""
 
-    Epley (1985), one-repetition maximum = load (1 + reps to failure / 30): the load at ratio r leaves
-    30 ((1 + (reps + rir) / 30) / r - 1) - rir reps.
+
+def one_repetition_maximum(load: float, to_failure: float, law: str = "epley") -> float:
+    """What can be lifted once, from a load and its repetitions to failure.
+
+    Epley (1985): load (1 + n / 30). Brzycki (1993): 36 load / (37 - n). Both from memory.
     """
-    slope = rules("loading")["repetitions"]["slope"]
-    to_failure: float = slope * ((1 + (reps + rir) / slope) / effort_ratio - 1)
-    return round(to_failure - rir)
+    slope, top = rules("loading")["repetitions"]["slope"], rules("loading")["repetitions"]["top"]
+    if law == "epley":
+        return float(load * (1 + to_failure / slope))
+    return float((top - 1) * load / max(top - to_failure, 1e-3))
+
+
+def repetitions_at(load: float, once: float, law: str = "epley") -> float:
+    """Repetitions to failure of a load, from what can be lifted once: the law turned round."""
+    slope, top = rules("loading")["repetitions"]["slope"], rules("loading")["repetitions"]["top"]
+    return float(slope * (once / load - 1)) if law == "epley" else float(top - (top - 1) * load / once)
+
+
+def restated_reps(reps: int, rir: int, effort_ratio: float, law: str = "epley") -> int:
+    """Reps at the same reserve when the effort of one rep is ``effort_ratio`` times the prescribed."""
+    once = one_repetition_maximum(1.0, reps + rir, law)
+    return round(repetitions_at(max(effort_ratio, 1e-6), once, law) - rir)
 
 
 @dataclass(frozen=True)
@@ -125,6 +141,7 @@ def convert(
     existing: Floats,
     reps: tuple[int, int, int],
     equivalence: str | None = "hardest",
+    law: str = "epley",
 ) -> Load:
     """The full conversion of one placement.
 
@@ -137,6 +154,7 @@ def convert(
         existing: Amounts that exist, ascending, (amount,).
         reps: Prescribed fewest and most reps, and reserve.
         equivalence: By which of the three the load is chosen; None to keep ``amount``.
+        law: By which repetitions are restated.
 
     Raises:
         DomainError: For an equivalence that does not exist.
@@ -175,8 +193,8 @@ def convert(
         first_time=float(lighter[-1]) if steps_serve else float(amount),
         first_time_rir=rir if steps_serve else rir + margin["extra_reserve"],
         effort_ratio=ratio,
-        reps_low=restated_reps(low, rir, ratio),
-        reps_high=restated_reps(high, rir, ratio),
+        reps_low=restated_reps(low, rir, ratio, law),
+        reps_high=restated_reps(high, rir, ratio, law),
         step_down=at(existing[i - 1]) / at(amount) if i > 0 else None,
         step_up=at(existing[i + 1]) / at(amount) if i + 1 < len(existing) else None,
         equivalents=exact,

@@ -61,6 +61,7 @@ class Wishes:
         known: Movements that the client knows; None where any will do.
         one_side: Whether only one-sided lifts are wanted.
         equivalence: By what loads are converted: ``hardest``, ``mean`` or ``long``.
+        law: By which repetitions are restated: ``epley`` or ``brzycki``.
     """
 
     sore: Sequence[Sore] = ()
@@ -70,6 +71,7 @@ class Wishes:
     known: frozenset[str] | None = None
     one_side: bool = False
     equivalence: str = "hardest"
+    law: str = "epley"
 
     def refuses(self, way: Way) -> str:
         """Why a way is left out, in words; empty where it is not."""
@@ -348,7 +350,7 @@ class Search:
     def judged(self, found: Found) -> Swap | None:
         """The full curves and load conversion of a search result, or None when whole centimetres pushed it over a limit."""
         try:
-            swap = judged(found, self.aim, self.by, self.wishes.equivalence)
+            swap = judged(found, self.aim, self.by, self.wishes.equivalence, self.wishes.law)
         except DomainError:
             return None
         return replace(swap, pinned=found.set_up.movement in self.wishes.pinned)
@@ -388,7 +390,7 @@ def _found(scored: Any, i: int, set_up: SetUp, way: Way, existing: Floats) -> Fo
     return Found(float(scored.match[i]), {k: float(v[i]) for k, v in scored.parts.items()}, set_up, way, existing)
 
 
-def judged(found: Found, aim: Aim, by: Lens, equivalence: str = "hardest") -> Swap:
+def judged(found: Found, aim: Aim, by: Lens, equivalence: str = "hardest", law: str = "epley") -> Swap:
     """The full curves and load conversion of a set-up.
 
     Raises:
@@ -402,7 +404,7 @@ def judged(found: Found, aim: Aim, by: Lens, equivalence: str = "hardest") -> Sw
     if set_up.sources and fits_load(found.way.motion):
         own, per_unit = about_load(aim, set_up)
     weights = weights_of(found.way, aim)
-    load = convert(own, per_unit, aim.levels, weights, amount, found.existing, reps, equivalence)
+    load = convert(own, per_unit, aim.levels, weights, amount, found.existing, reps, equivalence, law)
     if set_up.sources and load.amount != amount:
         set_up = replace(set_up, sources=(set_up.sources[0].loaded(load.amount), *set_up.sources[1:]))
         parts = parts | {"load": float(load_part(np.array(load.effort_ratio)))}
@@ -488,7 +490,7 @@ def key_of(set_up: SetUp) -> str:
     return f"{set_up.movement}:{values}:{set_up.stance}-{set_up.recline_deg:g}:{item_of(set_up)}:{use_of(set_up)}"
 
 
-def assessed(aim: Aim, place: Place, by: Lens, set_up: SetUp, equivalence: str | None = None) -> Swap:
+def assessed(aim: Aim, place: Place, by: Lens, set_up: SetUp, equivalence: str | None = None, law: str = "epley") -> Swap:
     """A set-up as it stands, with its own load: what hands on the controls are answered with.
 
     Args:
@@ -497,6 +499,7 @@ def assessed(aim: Aim, place: Place, by: Lens, set_up: SetUp, equivalence: str |
         by: The lens.
         set_up: The set-up; its first source's item is looked up by id.
         equivalence: By what its load shall be converted anew; None to keep it.
+        law: By which repetitions are restated.
 
     Raises:
         DomainError: Where it cannot be.
@@ -510,7 +513,7 @@ def assessed(aim: Aim, place: Place, by: Lens, set_up: SetUp, equivalence: str |
         scored = body_score(way, aim, by)
         if scored is None:
             raise DomainError("movement", set_up.movement, f"it must load the {aim.group.name}", "Choose another way")
-        return judged(_found(scored, 0, way.set_up(), way, np.zeros(1)), aim, by)
+        return judged(_found(scored, 0, way.set_up(), way, np.zeros(1)), aim, by, law=law)
     first, *rest = set_up.sources
     amounts = amounts_of(first, place)
     computed(way, set_up)  # names the field of a limit that is broken
@@ -522,10 +525,10 @@ def assessed(aim: Aim, place: Place, by: Lens, set_up: SetUp, equivalence: str |
         limit = next((words for words, n in refused.items() if n), f"the load must reach the {aim.group.name}")
         raise DomainError("sources.0", first.kind, limit, "Move it elsewhere")
     found = _found(scored, 0, replace(set_up, sources=(first.loaded(float(scored.amount[0])), *rest)), way, amounts)
-    return judged(found, aim, by, equivalence) if equivalence else as_loaded(found, aim, by)
+    return judged(found, aim, by, equivalence, law) if equivalence else as_loaded(found, aim, by, law)
 
 
-def as_loaded(found: Found, aim: Aim, by: Lens) -> Swap:
+def as_loaded(found: Found, aim: Aim, by: Lens, law: str = "epley") -> Swap:
     """``judged`` without a change of the load."""
     line = aim.line
     own, per_unit = efforts(found.way, aim, found.set_up)
@@ -533,7 +536,7 @@ def as_loaded(found: Found, aim: Aim, by: Lens) -> Swap:
         own, per_unit = about_load(aim, found.set_up)
     reps = (line.reps_low, line.reps_high, line.rir)
     amount = found.set_up.sources[0].amount
-    load = convert(own, per_unit, aim.levels, weights_of(found.way, aim), amount, found.existing, reps, None)
+    load = convert(own, per_unit, aim.levels, weights_of(found.way, aim), amount, found.existing, reps, None, law)
     curves = computed(found.way, found.set_up)
     return Swap(found.set_up, found.match, found.parts, load, curves, found.way.variant, existing=found.existing)
 

@@ -12,6 +12,26 @@
     mean: 'on average',
     long: 'in the long half',
   };
+  /** The small sums that this set-up's kit calls for, with its figures put in. */
+  const sums = $derived.by(() => {
+    const [first] = swap.set_up.sources;
+    const link = (name: string, sum: string, values: Record<string, string | number>) => ({
+      name,
+      href: `/sums/${sum}?${new URLSearchParams(Object.entries(values).map(([k, v]) => [k, String(v)]))}`,
+    });
+    const out = [];
+    if (first?.kind === 'barbell') {
+      const plates = first.bar.plates.map((q) => `${q.count}x${q.mass_kg}`).join(' ');
+      out.push(link('plates a side', 'plates', { mass_kg: first.mass_kg, bar_kg: first.bar.bar_kg, plates }));
+    }
+    if (first?.kind === 'cable' && first.use === 'rope')
+      out.push(link('spread of the rope', 'split', { load_kg: first.stack_kg }));
+    if (first?.kind === 'lever') out.push(link('the lever', 'lever', { plates_kg: first.plates_kg }));
+    if (first?.kind === 'band') out.push(link('band stretch', 'band', {}));
+    if (detail?.amounts.length && first && first.kind !== 'band')
+      out.push(link('drop ladder', 'drops', { start_kg: swap.load.amount, loads: detail.amounts.join(' ') }));
+    return out;
+  });
   const completes = $derived(bench.hand ? null : (bench.match?.completes?.[bench.chosen] ?? null));
 </script>
 
@@ -59,6 +79,14 @@
         </p>
       {/if}
       {#each detail.remedies as text (text)}<p>· {text}</p>{/each}
+      {#if sums.length}
+        <p class="text-muted">
+          Sums: {#each sums as one, i (one.name)}{i ? ', ' : ''}<a
+              class="underline hover:text-ink"
+              href={one.href}>{one.name}</a
+            >{/each}
+        </p>
+      {/if}
     </section>
   {/if}
   {#if swap.elsewhere?.length}

@@ -40,6 +40,20 @@
     {/each}
   </fieldset>
   <fieldset>
+    <legend class="mb-1.5 font-semibold">Repetitions are restated by</legend>
+    {#each [{ id: 'epley', name: 'Epley 1985' }, { id: 'brzycki', name: 'Brzycki 1993' }] as const as law (law.id)}
+      <label class="mr-5 inline-flex gap-2">
+        <input
+          type="radio"
+          name="law"
+          checked={bench.rank.law === law.id}
+          onchange={() => void bench.again({ law: law.id })}
+        />
+        {law.name}
+      </label>
+    {/each}
+  </fieldset>
+  <fieldset>
     <legend class="mb-1.5 font-semibold">Only</legend>
     <label class="flex gap-2 py-0.5">
       <input

@@ -50,6 +50,7 @@ export class Bench {
     lens: 'same_shape',
     weights: {},
     equivalence: 'hardest',
+    law: 'epley',
     without: [],
     one_side: false,
     known_only: false,
