@@ -201,6 +201,8 @@ def _bodies(stack: Stack, zones: Floats) -> Iterator[tuple[Way, Options]]:
         for i in range(pairs.start, pairs.stop):
             (even,), (load,) = zone_scores(np.maximum(stack.own[i], 0.0)[None], zones[i])
             way, full = stack.ways[stack.way[i]], np.full(3, float(load))
+            if way.load:
+                continue
             yield way, Options(None, none, 1.0, three * 0, none, [g] * 3, three, even, full, none)
 
 

@@ -17,7 +17,8 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movements import Variant, movement
 from oddswap.mechanics.profile import Profile, SetUp, profile
-from oddswap.mechanics.sources import Setting
+from oddswap.mechanics.sources import Placements, Setting
+from oddswap.mechanics.sources.station import NEEDED
 from oddswap.mechanics.types import Floats
 from oddswap.swaps.combined import blends
 from oddswap.swaps.loading import Load, convert
@@ -39,13 +40,13 @@ from oddswap.swaps.trial import (
     listed,
     score,
 )
-from oddswap.swaps.ways import Job, Way, job_of, supported
+from oddswap.swaps.ways import Job, Way, job_for, supported
 
 SHOWN = 12
 """Candidates returned at most."""
 ALIKE = 2
 """Candidates at most that share movement, kit item and support."""
-REFINED = 26
+REFINED = 30
 """Rows of the table that are placed finely."""
 
 
@@ -180,9 +181,10 @@ class Search:
 
     def run(self) -> list[Swap]:
         """The swaps, best first."""
-        rankings = [self.ranked(table) for table in self.tables()]
+        tables = [t for t in self.tables() if self.aim.line.target in t.rows]
+        rankings = [self.ranked(table) for table in tables]
         picked = [p for ranking in rankings for p in self.picked(ranking)]
-        picked = sorted(picked, key=lambda p: -p[0])[: REFINED + 4 * len(self.wishes.pinned)]
+        picked = sorted(picked, key=lambda p: -p[0])[:REFINED]
         jobs = list(dict.fromkeys(way.job for _, way, _, _ in picked))
         exact = dict(zip(jobs, exact_ways(self.aim.body, jobs), strict=True))
         found = []
@@ -192,7 +194,7 @@ class Search:
                 found += self.refined(led_way, source, at)
             self.progress(0.6 + 0.3 * (i + 1) / len(picked))
         found += self.own()
-        found += self.blended(found, rankings[0])
+        found += self.blended(found, rankings[0]) if rankings else []
         swaps = self.shortlist(found)
         if not swaps:
             raise DomainError("kit", [k.id for k in self.place.kit], self.nothing(), "Add kit, or choose another place")
@@ -237,17 +239,16 @@ class Search:
         rows, table = ranking.rows, ranking.table
         for i in ranking.best():
             way, source = table.ways[rows.way[i]], table.sources[rows.source[i]]
-            kind = getattr(source.item, "kind", "body")
+            kind = sort_of(source.item)
             like = (way.kind.id, kind, way.variant.stance, way.variant.pad)
             ways = (way.job, kind, source.use)
             room = ALIKE + (1 if way.kind.id == self.aim.line.set_up.movement else 0)
             if taken.get(like, 0) >= room or taken.get(ways, 0):
                 continue
-            pinned = 100.0 if way.kind.id in self.wishes.pinned else 0.0
+            # What is wanted first, and the prescription's own movement, are looked at in any case.
+            first = way.kind.id in self.wishes.pinned or way.kind.id == self.aim.line.set_up.movement
             taken[like], taken[ways] = taken.get(like, 0) + 1, 1
-            out.append((float(ranking.match[i]) + pinned, way, source, int(rows.at[i])))
-            if len(out) >= REFINED and not self.wishes.pinned:
-                break
+            out.append((float(ranking.match[i]) + 100.0 * first, way, source, int(rows.at[i])))
         return out
 
     def refined(self, way: Way, source: Source, at: int) -> list[Found]:
@@ -256,22 +257,37 @@ class Search:
         if source.batch is None:
             scored = body_score(way, aim, by)
             return [] if scored is None else [_found(scored, 0, way.set_up(), way, np.zeros(1))]
-        example = source.batch.setting(at, float(source.amounts[0]))
-        found = self.tried(way, [example], source.amounts, source.batch.finer and source.batch.finer(at))
+        found = self.tried(way, [source.batch.setting(at, float(source.amounts[0]))], source.amounts)
         return [] if found is None else [found]
 
-    def tried(self, way: Way, settings: list[Any], amounts: Floats, finer: Any, extras: Sequence[Setting] = ()) -> Found | None:
-        """The best of some settings, and of a finer grid around them."""
+    def tried(self, way: Way, settings: list[Any], amounts: Floats, extras: Sequence[Setting] = ()) -> Found | None:
+        """The best of some settings, and of finer grids around it as long as these find better."""
         best: Found | None = None
         extra = extra_of(way, self.aim.group, extras)
-        for batch in [listed(way, settings), *([finer] if finer else [])]:
+        batch: Placements | None = listed(way, settings)
+        for _ in range(ROUNDS):
             floor = best.match if best else -1.0
-            scored = score(batch, way, amounts, self.aim, self.by, self.refused, floor, extra)
-            if scored is not None and scored.match.max() > floor:
-                i = roomiest(scored.match, batch.law.far_end)
-                set_up = way.set_up(batch.setting(i, float(scored.amount[i])), *extras)
-                best = _found(scored, i, set_up, way, amounts)
-        return best
+            scored = score(batch, way, amounts, self.aim, self.by, self.refused, floor, extra) if batch else None
+            if scored is None or batch is None or scored.match.max() <= floor + LITTLE:
+                break
+            i = roomiest(scored.match, batch.law.far_end)
+            setting = batch.setting(i, float(scored.amount[i]))
+            best = _found(scored, i, way.set_up(setting, *extras), way, amounts)
+            batch = setting.nearby()
+        return self.balanced(best, amounts, extras) if best is not None and way.load else best
+
+    def balanced(self, found: Found, amounts: Floats, extras: Sequence[Setting]) -> Found | None:
+        """A lift on the feet with its load solved for as the body leans under it, and judged so."""
+        first = found.set_up.sources[0]
+        amount = carried_amount(self.aim, found.set_up, amounts)
+        set_up = replace(found.set_up, sources=(first.loaded(amount), *extras))
+        way = exact_ways(self.aim.body, [job_for(set_up)])[0]
+        if way is None:
+            return None
+        extra = extra_of(way, self.aim.group, extras)
+        batch = listed(way, [set_up.sources[0]])
+        scored = score(batch, way, amounts, self.aim, self.by, self.refused, extra=extra, fixed=amount)
+        return None if scored is None else _found(scored, 0, set_up, way, amounts)
 
     def own(self) -> list[Found]:
         """The prescription itself, where its kit is here too."""
@@ -286,7 +302,7 @@ class Search:
         item = next((k for k in self.place.kit if is_from(first, k)), None)
         if item is None or not all(any(is_from(s, k) for k in self.place.kit) for s in rest):
             return []
-        found = self.tried(way, [first], item.amounts(), None, rest)
+        found = self.tried(way, [first], item.amounts(), rest)
         return [] if found is None else [found]
 
     def blended(self, found: Sequence[Found], ranking: Ranking) -> list[Found]:
@@ -299,7 +315,7 @@ class Search:
         out = []
         for f in best:
             for first, second, amounts in blends(ranking, f.way.job, self.aim, self.by):
-                made = self.tried(f.way, [first], amounts, None, [second])
+                made = self.tried(f.way, [first], amounts, [second])
                 if made is not None and made.match > max(single[f.way.job] + BETTER, *third):
                     out.append(made)
         return sorted(out, key=lambda f: -f.match)[:3]
@@ -317,7 +333,7 @@ class Search:
             return f.set_up.movement not in self.wishes.pinned, -round(f.match, 1), f.set_up.stance != stance
 
         for one in sorted(found, key=order):
-            kinds = "+".join(sorted(s.kind for s in one.set_up.sources))
+            kinds = "+".join(sorted(sort_of(kit_of(s)) if kit_of(s) else s.kind for s in one.set_up.sources))
             like, way = (
                 (one.set_up.movement, kinds, one.set_up.stance, one.set_up.pad),
                 (one.way.job, kinds, use_of(one.set_up)),
@@ -342,7 +358,7 @@ class Search:
             if not hasattr(item, "placements") or is_from(first, item) or item.kind != kit_of(first).kind:
                 continue
             moved = transferred(first, item)
-            other = None if moved is None else self.tried(found.way, [moved], item.amounts(), None)
+            other = None if moved is None else self.tried(found.way, [moved], item.amounts())
             if other is not None and other.match > 0.6 * found.match:
                 out.append(Elsewhere(item.name, item.id, other.match, other.set_up))
         return sorted(out, key=lambda e: -e.match)[:4]
@@ -361,7 +377,11 @@ class Search:
         return f"something here must load the {self.aim.group.name}" + (f"; most often: {most}" if most else "")
 
 
-NEAR_BEST, SLIP = 1.0, 0.15
+SECANTS = 6
+"""Steps to the load that a leaning body carries."""
+ROUNDS, LITTLE = 4, 0.1
+"""Grids around the best so far, and points of match that one must add for another."""
+NEAR_BEST, SLIP = 0.5, 0.15
 """Points of match that a placement with more room for error may cost, and how far off people stand without noticing, m."""
 
 
@@ -412,6 +432,44 @@ def judged(found: Found, aim: Aim, by: Lens, equivalence: str = "hardest", law: 
     return Swap(set_up, match, parts, load, computed(found.way, set_up), found.way.variant, existing=found.existing)
 
 
+def carried_amount(aim: Aim, set_up: SetUp, amounts: Floats) -> float:
+    """The amount there is whose peak effort is nearest the prescription's, where the body's posture follows its load.
+
+    By secants through the efforts of loads that were tried: each try balances the body anew.
+    """
+    first, *rest = set_up.sources
+    target, tried = aim.line.target, dict[float, float]()
+
+    def effort(amount: float) -> float:
+        if amount not in tried:
+            try:
+                p = profile(aim.body, replace(set_up, sources=(first.loaded(amount), *rest)), check=False)
+                tried[amount] = float(p.effort[p.row(target)].max())
+            except DomainError:
+                tried[amount] = np.inf  # no balance under so much
+        return tried[amount]
+
+    near = float(np.clip(first.amount, amounts[0], amounts[-1]))
+    far = float(np.clip(0.7 * near, amounts[0], amounts[-1]))
+    for _ in range(SECANTS):
+        rise = (effort(near) - effort(far)) / (near - far) if near != far else 0.0
+        if not np.isfinite(rise) or rise <= 1e-6:
+            near, far = float(np.clip(0.5 * (near + amounts[0]), amounts[0], amounts[-1])), near
+            continue
+        aimed = near + (aim.effort - effort(near)) / rise
+        near, far = float(np.clip(aimed, amounts[0], amounts[-1])), near
+        if abs(near - far) < 0.01 * near:
+            break
+    above = int(np.clip(np.searchsorted(amounts, near - 1e-9), 0, len(amounts) - 1))
+    pair = sorted({float(amounts[max(above - 1, 0)]), float(amounts[above])})
+
+    def off(amount: float) -> float:
+        octaves = float(np.log(max(effort(amount), 1e-9) / aim.effort))
+        return 2 * octaves if octaves > 0 else -octaves
+
+    return min(pair, key=off)
+
+
 def about_load(aim: Aim, set_up: SetUp) -> tuple[Floats, Floats]:
     """Effort without and per unit of a load that the body's posture follows: a line through two loads near the aim."""
     first, *rest = set_up.sources
@@ -435,6 +493,9 @@ def weights_of(way: Way, aim: Aim) -> dict[str, Floats]:
 def own_job(line: Line, place: Place) -> Job | None:
     """What the prescription's own way is led from, where the place's supports allow it."""
     s = line.set_up
+    stations = {k.use for k in place.kit if k.kind == "station"}
+    if s.movement in NEEDED and not stations & set(NEEDED[s.movement]):
+        return None
     benches = [k for k in place.kit if k.kind == "bench"]
     pads = [k for k in place.kit if k.kind == "arm_pad"]
     machines = {k.movement for k in place.kit if k.kind == "machine"}
@@ -446,7 +507,7 @@ def own_job(line: Line, place: Place) -> Job | None:
     values = s.variant().values
     if s.pad and values.get("arm_angle_deg") not in {k.angle_deg for k in pads}:
         return None
-    return job_of(s.movement, s.variant(), benches[0].seat_cm if benches else s.seat_cm)
+    return job_for(s, benches[0].seat_cm if benches else s.seat_cm)
 
 
 def is_from(source: Setting, item: Any) -> bool:
@@ -454,6 +515,13 @@ def is_from(source: Setting, item: Any) -> bool:
     if source.kind == "dumbbell":
         return bool(item.kind == "dumbbells" and (item.pairs or not source.both_arms))
     return bool(kit_of(source) == item)
+
+
+def sort_of(item: Any) -> str:
+    """What items have in common that can do the same: their kind, and whether rails guide a bar."""
+    if item is None:
+        return "body"
+    return "rail" if getattr(item, "rail_deg", None) is not None else str(item.kind)
 
 
 def kit_of(source: Any) -> Any:
@@ -504,7 +572,7 @@ def assessed(aim: Aim, place: Place, by: Lens, set_up: SetUp, equivalence: str |
     Raises:
         DomainError: Where it cannot be.
     """
-    job = job_of(set_up.movement, set_up.variant(), set_up.seat_cm)
+    job = job_for(set_up)
     way = exact_ways(aim.body, [job])[0]
     if way is None or aim.line.target not in way.demands:
         limit = f"a way of a movement for the {aim.group.name} within this client's reach"
@@ -518,6 +586,8 @@ def assessed(aim: Aim, place: Place, by: Lens, set_up: SetUp, equivalence: str |
     amounts = amounts_of(first, place)
     computed(way, set_up)  # names the field of a limit that is broken
     refused: dict[str, int] = {}
+    if equivalence is not None and way.load:
+        return assessed(aim, place, by, replace(set_up, sources=(first.loaded(carried_amount(aim, set_up, amounts)), *rest)))
     fixed = first.amount if equivalence is None else None
     extra = extra_of(way, aim.group, rest)
     scored = score(listed(way, [first]), way, amounts, aim, by, refused, extra=extra, fixed=fixed)
@@ -577,4 +647,14 @@ def reassessed(line: Line, place: Place, body: Body, by: Lens, set_up: SetUp) ->
 
 def movement_name(swap: Swap) -> str:
     """Title of a swap, for example ``Incline curl, rest 45°``."""
-    return movement(swap.set_up.movement).title(swap.variant)
+    return titled(swap.set_up, swap.variant)
+
+
+def titled(set_up: SetUp, variant: Variant) -> str:
+    """Title of a set-up; where the body is the load it says nothing of where a load would be held."""
+    kind = movement(set_up.movement)
+    title = kind.title(variant)
+    held = next((p.choices for p in kind.parameters if p.id == "hold"), {})
+    for words in held.values() if not set_up.sources else ():
+        title = title.replace(f", {words}", "")
+    return title

@@ -35,6 +35,8 @@ PICKED, LEVELS = (0, 3, 5, 8), 4
 """Poses, and levels of effort at each, by which placements count as alike."""
 SECOND_CHANCES = 3
 """Placements of a kind that are tried for room before it is given up."""
+STEADY = 1.0
+"""Toppling moment, N·m per unit of amount, under which strength per unit of amount decides; own choice."""
 LEAST = 0.02
 """Effort of a set-up at its hardest pose, at most of what there is, under which it loads nothing."""
 CHUNK = 2000
@@ -282,7 +284,8 @@ def _body_rows(stack: Stack) -> Piece | None:
     """Rows of what the body's own weight does, where it is the load."""
     if stack.ways[0].motion.way.support == "seat":
         return None
-    pair = np.flatnonzero(stack.own.max(axis=1) > LEAST)
+    bare = np.array([w.load == 0 for w in stack.ways])[stack.way]
+    pair = np.flatnonzero((stack.own.max(axis=1) > LEAST) & bare)
     none = np.zeros_like(stack.own[pair])
     rows = _rows(stack, pair, np.zeros(len(pair), int), 0, none, np.full(len(pair), np.inf))
     return pair, rows, np.zeros((*none.shape, 3))
@@ -306,8 +309,8 @@ def _offered_rows(offer: Offer, stack: Stack, amounts: Floats, source: int) -> P
     code = pair * LEVELS ** len(PICKED) + levels @ (LEVELS ** np.arange(len(PICKED)))
     force = offer.force[at, stack.way[pair]]
     topples = _topples(stack, offer.sides, pair, force)
-    # What tips least stands for its kind; a few more have a chance where it cuts through body or bench.
-    order = np.lexsort((topples, code))
+    # What tips least for what it does stands for its kind; a few more have a chance where it cuts through body or bench.
+    order = np.lexsort(((topples + STEADY) / unit[pair, at].max(axis=-1), code))
     first = np.flatnonzero(np.diff(code[order], prepend=-1))
     place_in = np.arange(len(order)) - np.repeat(first, np.diff(np.append(first, len(order))))
     order = order[place_in < SECOND_CHANCES]

@@ -14,7 +14,7 @@ from oddswap.mechanics.types import Floats
 from oddswap.swaps.match import Lens
 from oddswap.swaps.prescription import Place
 from oddswap.swaps.trial import Aim, exact_ways, extra_of, listed, score
-from oddswap.swaps.ways import job_of
+from oddswap.swaps.ways import job_for
 
 FALL = 5.0
 """Points of match that a choice may cost."""
@@ -51,7 +51,7 @@ def choices(aim: Aim, place: Place, by: Lens, set_up: SetUp, match: float) -> li
         set_up: The set-up with its load.
         match: Its match.
     """
-    way = exact_ways(aim.body, [job_of(set_up.movement, set_up.variant(), set_up.seat_cm)])[0]
+    way = exact_ways(aim.body, [job_for(set_up)])[0]
     if way is None:
         return []
     out = []

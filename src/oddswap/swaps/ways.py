@@ -6,7 +6,7 @@ all movements together, so that a gym's worth of movements costs a few large arr
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -17,12 +17,13 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.motion import Motion, Push, joined, with_muscles
-from oddswap.mechanics.movements import Movement, Variant, movements
+from oddswap.mechanics.movements import Movement, Variant, movement, movements
 from oddswap.mechanics.movements.curl import NEUTRAL
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.profile import SetUp, hinge_axis
 from oddswap.mechanics.sources import Placements, Scene
-from oddswap.mechanics.sources.base import BAR_GIVES, BAR_HANDS
+from oddswap.mechanics.sources.base import BAR_GIVES, BAR_HANDS, Attachment
+from oddswap.mechanics.sources.dumbbell import DumbbellHold
 from oddswap.mechanics.sources.station import NEEDED
 from oddswap.mechanics.types import Bools, Floats, Ints
 from oddswap.swaps.match import rules
@@ -82,6 +83,7 @@ class Way:
         kind: The movement.
         variant: The way.
         seat_cm: Height of the seat it is led on, cm.
+        load: Mass at the contact that the body's balance is found with, kg, at each hand where hands hold it; 0 without one.
         motion: Led by this client.
         demands: By target group.
         work: By region of these.
@@ -90,6 +92,7 @@ class Way:
     kind: Movement
     variant: Variant
     seat_cm: float
+    load: float
     motion: Motion
     demands: dict[str, Demand]
     work: dict[str, Work]
@@ -117,7 +120,12 @@ class Way:
     @cached_property
     def job(self) -> Job:
         """What it was led from."""
-        return job_of(self.kind.id, self.variant, self.seat_cm)
+        return job_of(self.kind.id, self.variant, self.seat_cm, self.load)
+
+    @property
+    def carries(self) -> bool:
+        """See ``carries``."""
+        return carries(self.kind, self.variant.values)
 
     @cached_property
     def bins(self) -> dict[str, Floats]:
@@ -135,8 +143,10 @@ class Way:
         return SetUp(self.kind.id, sources, v.values, v.stance, v.recline_deg, self.seat_cm, v.pad)  # type: ignore[arg-type]
 
 
-Job = tuple[str, tuple[tuple[str, float], ...], str, float, bool, float]
-"""Movement, values, stance, recline, pad and seat height: what a way is led from."""
+Job = tuple[str, tuple[tuple[str, float], ...], str, float, bool, float, float]
+"""Movement, values, stance, recline, pad, seat height and load: what a way is led from."""
+NOMINAL = {"back": 40.0, "hand": 15.0}
+"""Load that the balance of lifts on the feet is found with for a table, kg; own choice, the match bench takes the real one."""
 _led: dict[tuple[Body, Job, int], Way | None] = {}
 
 
@@ -161,13 +171,37 @@ def supported(place: Place, most: int | None = None) -> list[Job]:
         found = [v for v in found if benches or v.stance not in ("bench", "chest_pad") or kind.id in machines]
         chosen = range(len(found))
         picked = chosen if most is None else sorted({round(k) for k in np.linspace(0, len(found) - 1, min(most, len(found)))})
-        out += [job_of(kind.id, found[i], seat) for i in picked]
+        for v in (found[i] for i in picked):
+            out.append(job_of(kind.id, v, seat))
+            if carries(kind, v.values):
+                out.append(job_of(kind.id, v, seat, NOMINAL[kind.way(v.values).contact]))
     return list(dict.fromkeys(out))
 
 
-def job_of(kind: str, v: Variant, seat: float) -> Job:
+def carries(kind: Movement, values: Mapping[str, float]) -> bool:
+    """Whether the body must find its balance under a weight: its posture then depends on the load."""
+    way = kind.way(kind.complete(values))
+    weighs = way.balance is not None and way.balance.held == "weight"
+    return weighs and way.contact in NOMINAL and way.support == "feet" and kind.id not in rules("reach")["pulled"]
+
+
+def job_of(kind: str, v: Variant, seat: float, load: float = 0.0) -> Job:
     """The job that leads a variant."""
-    return kind, tuple(sorted(v.values.items())), v.stance, v.recline_deg, v.pad, seat
+    return kind, tuple(sorted(v.values.items())), v.stance, v.recline_deg, v.pad, seat, float(load)
+
+
+def job_for(set_up: SetUp, seat: float | None = None) -> Job:
+    """The job that leads a set-up's way, under its own first load where that bears on the balance."""
+    v = set_up.variant()
+    held = set_up.sources[0].amount if set_up.sources and carries(movement(set_up.movement), v.values) else 0.0
+    hands = 2 if set_up.sources and set_up.sources[0].kind == "barbell" and "hand" in contacts(set_up) else 1
+    return job_of(set_up.movement, v, set_up.seat_cm if seat is None else seat, round(held / hands))
+
+
+def contacts(set_up: SetUp) -> tuple[str, ...]:
+    """Where a set-up's movement is loaded as a rule."""
+    kind = movement(set_up.movement)
+    return (kind.way(kind.complete(set_up.parameters)).contact,)
 
 
 def ways_of(body: Body, place: Place, jobs: Sequence[Job]) -> list[Way]:
@@ -189,9 +223,11 @@ def led(body: Body, jobs: Sequence[Job], poses: int) -> list[Way | None]:
 def lead(body: Body, jobs: Sequence[Job], poses: int) -> list[Way | None]:
     """Ways of a client, all led together; None where a pose is out of reach or there is no balance."""
     made: list[Motion | None] = []
-    for kind, values, stance, recline, pad, seat in jobs:
+    for kind, values, stance, recline, pad, seat, load in jobs:
+        at = movement(kind).way(dict(values)).contact
+        held = [DumbbellHold(load, "both", held=Attachment(at))] if load else []
         try:
-            made.append(SetUp(kind, (), dict(values), stance, recline, seat, pad).perform(body, poses, muscles=False))
+            made.append(SetUp(kind, held, dict(values), stance, recline, seat, pad).perform(body, poses, muscles=False))
         except DomainError:
             made.append(None)
     motions = iter(with_muscles([m for m in made if m is not None]))
@@ -206,8 +242,9 @@ def lead(body: Body, jobs: Sequence[Job], poses: int) -> list[Way | None]:
     for where in alike.values():
         made_of |= dict(zip(where, _demands([led[i] for i in where if led[i] is not None]), strict=True))  # type: ignore[misc]
     out: list[Way | None] = []
-    for i, (m, (_, values, stance, recline, pad, seat)) in enumerate(zip(led, jobs, strict=True)):
-        out.append(None if m is None else Way(m.movement, Variant(dict(values), stance, recline, pad), seat, m, *made_of[i]))
+    for i, (m, (_, values, stance, recline, pad, seat, load)) in enumerate(zip(led, jobs, strict=True)):
+        variant = Variant(dict(values), stance, recline, pad)
+        out.append(None if m is None else Way(m.movement, variant, seat, load, m, *made_of[i]))
     return out
 
 
@@ -360,7 +397,11 @@ def fits(item: Any, way: Way) -> bool:
         return False
     if item.kind in LINES:
         return contact == "shank" or (contact == "hand" and (support == "seat" or way.kind.id in rules("reach")["pulled"]))
-    return contact == "hand" or (item.kind == "barbell" and contact in ("back", "hips"))
+    if item.kind == "barbell":
+        # Hanging from the hands a bar meets the legs, but for lifts made for it.
+        hangs = contact == "hand" and (support == "seat" or way.kind.id in rules("reach")["hung"])
+        return hangs or contact in ("back", "hips")
+    return contact == "hand"
 
 
 def _neutral(way: Way) -> bool:
@@ -408,7 +449,9 @@ def offers(item: Any, stack: Stack, place: Place, coarse: bool) -> Iterator[Offe
     moves = item.kind not in LINES or any(k.kind == "bench" and k.moveable for k in place.kit)
     pad = item.kind not in LINES or any(k.kind == "arm_pad" and k.moveable for k in place.kit)
     possible = np.array([
-        fits(item, w) and (moves or w.variant.stance not in ("bench", "chest_pad")) and (pad or not w.variant.pad)
+        fits(item, w)
+        and (w.load > 0 or not w.carries)
+        and (moves or w.variant.stance not in ("bench", "chest_pad")) and (pad or not w.variant.pad)
         for w in stack.ways
     ])  # fmt: skip
     if not possible.any():

@@ -65,6 +65,8 @@ def cautions(v: Variant) -> list[str]:
         out.append("Test an overhead weight first and keep a way out: pins, a spotter, elbows that can bend.")
     if v.values["depth_deg"] > 35:
         out.append("Elbows far below the shoulder line strain its front: go this deep only if used to it.")
+    elif v.values["depth_deg"] > 10:
+        out.append("Stop where the upper arm is about level with the torso unless the shoulder is used to more.")
     return out
 
 

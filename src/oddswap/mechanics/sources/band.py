@@ -362,6 +362,12 @@ class BandPull:
         x, y = (round(float(v) * 100, 1) for v in point[:2])
         return replace(self, forward_cm=x, right_cm=-y, height_cm=height)
 
+    def nearby(self) -> Placements | None:
+        """Distances and facings around it; a foot's places are few enough as they are."""
+        one = np.ones(1) / 100
+        batch = self.band.batch(self.anchor, self.forward_cm * one, self.right_cm * one, self.height_cm * one)
+        return batch.finer(0) if batch.finer else None
+
     def prop(self) -> dict[str, Any]:
         """The anchor."""
         return {"kind": "anchor", "foot": self.anchor == "foot"}

@@ -112,7 +112,7 @@ class Barbell:
         """One: where the movement holds a bar."""
         if scene.both:
             hands = 1 if scene.contact in ("back", "hips", "thigh") else 2
-            yield Placements(self.law(hands), 1, lambda i, amount: BarbellHold(self, amount))
+            yield Placements(self.law(hands), 1, lambda i, amount: BarbellHold(self, amount, carried=hands == 1))
 
 
 @dataclass(frozen=True)

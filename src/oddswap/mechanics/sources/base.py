@@ -199,6 +199,10 @@ class Fixed:
         """Itself: there is nothing to carry."""
         return self
 
+    def nearby(self) -> Placements | None:
+        """None: there is nothing to place otherwise."""
+        return None
+
 
 class Setting(Protocol):
     """One source of a set-up as a document."""
@@ -258,6 +262,9 @@ class Setting(Protocol):
 
     def carried_to(self, point: Floats, kit: Sequence[Any]) -> Any:
         """The setting with the far end of its line as near to a point, m, (xyz,), as the kit of a place allows."""
+
+    def nearby(self) -> Placements | None:
+        """A fine grid of placements around it; None where there is nothing to place."""
 
 
 @dataclass(frozen=True)

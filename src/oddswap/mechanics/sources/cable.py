@@ -390,6 +390,13 @@ class CablePull(InKilograms):
         right = round(float(-point[1]) * 100, 1) if self.use == "one" else self.right_cm
         return replace(self, hole=hole, forward_cm=round(float(point[0]) * 100, 1), right_cm=right)
 
+    def nearby(self) -> Placements | None:
+        """Holes, distances and facings around it."""
+        one = np.ones(1)
+        where = self.hole * one, self.forward_cm / 100 * one, self.right_cm / 100 * one
+        batch = self.column.batch(self.use, *where, attachment=self.attachment)
+        return batch.finer(0) if batch.finer else None
+
     def prop(self) -> dict[str, Any]:
         """The column with its holes."""
         return {"kind": "column", "holes": self.column.heights().tolist(), "hole": self.hole, "use": self.use}

@@ -218,6 +218,10 @@ class LeverHold(InKilograms):
         """With the pivot so far ahead."""
         return replace(self, pivot_forward_cm=round(float(point[0]) * 100, 1))
 
+    def nearby(self) -> Placements | None:
+        """None: a lever's places are few enough as they are."""
+        return None
+
     def prop(self) -> dict[str, Any]:
         """The lever's pivot."""
         return {"kind": "lever", "pivot_m": [self.pivot_forward_cm / 100, 0.0, self.lever.pivot_height_cm / 100]}
