@@ -265,7 +265,7 @@ JUDGEMENTS = [
         {"external_rotation"},
         {"lateral_raise"},
     ),
-]
+]  # fmt: skip
 
 BODY = Body(1.75, 75, "male")
 

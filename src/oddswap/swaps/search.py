@@ -17,7 +17,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movements import Variant, movement
 from oddswap.mechanics.profile import Profile, SetUp, profile
-from oddswap.mechanics.sources import Placements, Setting
+from oddswap.mechanics.sources import Setting
 from oddswap.mechanics.sources.station import NEEDED
 from oddswap.mechanics.types import Floats
 from oddswap.swaps.combined import blends
@@ -46,8 +46,11 @@ SHOWN = 12
 """Candidates returned at most."""
 ALIKE = 2
 """Candidates at most that share movement, kit item and support."""
-REFINED = 30
-"""Rows of the table that are placed finely."""
+LOOKED_AT, STARTS, REFINED, TWICE, OWN = 36, 5, 10, 3, 2
+"""Ways and uses that are judged in full, rows of each to start from, how many of these are placed finely, how many of them
+from two starts, and how many of the prescription's own movement in any case."""
+MOST_STEPS, LEVELS, FIRST_STEP, SHRINK = 8, 4, 0.5, 0.45
+"""Steps to a placement, how often they shrink, the first one against the grid's, and by how much."""
 
 
 @dataclass(frozen=True)
@@ -136,6 +139,8 @@ class Found:
     set_up: SetUp
     way: Way
     existing: Floats
+    second: Found | None = None
+    """The next best start, from elsewhere, for another try."""
 
 
 def find_swaps(
@@ -163,6 +168,23 @@ def find_swaps(
     return Search(aim, place, by, wishes, progress, {} if spared is None else spared).run()
 
 
+@dataclass(frozen=True)
+class Pick:
+    """A way with a use of an item that is worth a full look.
+
+    Args:
+        match: By the table; more where it is looked at in any case.
+        way: The table's way.
+        source: The use of the item.
+        at: Placements to start from, the best first.
+    """
+
+    match: float
+    way: Way
+    source: Source
+    at: list[int]
+
+
 class Search:
     """One line's search at one place."""
 
@@ -184,15 +206,19 @@ class Search:
         tables = [t for t in self.tables() if self.aim.line.target in t.rows]
         rankings = [self.ranked(table) for table in tables]
         picked = [p for ranking in rankings for p in self.picked(ranking)]
-        picked = sorted(picked, key=lambda p: -p[0])[:REFINED]
-        jobs = list(dict.fromkeys(way.job for _, way, _, _ in picked))
+        picked = sorted(picked, key=lambda p: -p.match)[:LOOKED_AT]
+        jobs = list(dict.fromkeys(p.way.job for p in picked))
         exact = dict(zip(jobs, exact_ways(self.aim.body, jobs), strict=True))
-        found = []
-        for i, (_, way, source, at) in enumerate(picked):
-            led_way = exact[way.job]
-            if led_way is not None:
-                found += self.refined(led_way, source, at)
-            self.progress(0.6 + 0.3 * (i + 1) / len(picked))
+        starts = [f for p in picked if (led_way := exact[p.way.job]) is not None for f in self.judged_rows(led_way, p)]
+        found: list[Any] = []
+        starts = sorted(starts, key=lambda f: -f.match)
+        own = [f for f in starts if f.set_up.movement == self.aim.line.set_up.movement][:OWN]
+        for i, start in enumerate(starts):
+            found.append(self.climbed(start) if i < REFINED or start in own else start)
+            if i < TWICE and start.second is not None:
+                found.append(self.climbed(start.second))
+            self.progress(0.6 + 0.3 * (i + 1) / len(starts))
+        found = [f for f in found if f is not None]
         found += self.own()
         found += self.blended(found, rankings[0]) if rankings else []
         swaps = self.shortlist(found)
@@ -232,49 +258,76 @@ class Search:
         own = line.variant().values
         return all(way.variant.values[p.id] == own[p.id] for p in way.kind.parameters if p.kept)
 
-    def picked(self, ranking: Ranking) -> list[tuple[float, Way, Source, int]]:
-        """Rows worth placing finely: the best of every likeness, so that the choice stays varied."""
-        taken: dict[object, int] = {}
-        out = []
+    def picked(self, ranking: Ranking) -> list[Pick]:
+        """Ways and uses of kit worth a full look: the best of every likeness, so that the choice stays varied."""
+        likes: dict[object, int] = {}
+        picks: dict[object, Pick] = {}
         rows, table = ranking.rows, ranking.table
         for i in ranking.best():
             way, source = table.ways[rows.way[i]], table.sources[rows.source[i]]
             kind = sort_of(source.item)
             like = (way.kind.id, kind, way.variant.stance, way.variant.pad)
-            ways = (way.job, kind, source.use)
-            room = ALIKE + (1 if way.kind.id == self.aim.line.set_up.movement else 0)
-            if taken.get(like, 0) >= room or taken.get(ways, 0):
+            pick = picks.get((way.job, kind, source.use))
+            if pick is not None:
+                if pick.source is source and len(pick.at) < STARTS:
+                    pick.at.append(int(rows.at[i]))
                 continue
             # What is wanted first, and the prescription's own movement, are looked at in any case.
             first = way.kind.id in self.wishes.pinned or way.kind.id == self.aim.line.set_up.movement
-            taken[like], taken[ways] = taken.get(like, 0) + 1, 1
-            out.append((float(ranking.match[i]) + 100.0 * first, way, source, int(rows.at[i])))
-        return out
+            if likes.get(like, 0) < ALIKE + first:
+                likes[like] = likes.get(like, 0) + 1
+                picks[way.job, kind, source.use] = Pick(float(ranking.match[i]) + 100.0 * first, way, source, [int(rows.at[i])])
+        return list(picks.values())
 
-    def refined(self, way: Way, source: Source, at: int) -> list[Found]:
-        """A row placed as well as it can be, and what stands in for its item, likewise."""
-        aim, by = self.aim, self.by
+    def judged_rows(self, way: Way, pick: Pick) -> list[Found]:
+        """The best of a pick's rows of the table, judged in full."""
+        source = pick.source
         if source.batch is None:
-            scored = body_score(way, aim, by)
+            scored = body_score(way, self.aim, self.by)
             return [] if scored is None else [_found(scored, 0, way.set_up(), way, np.zeros(1))]
-        found = self.tried(way, [source.batch.setting(at, float(source.amounts[0]))], source.amounts)
+        found = self.tried(
+            way, [source.batch.setting(at, float(source.amounts[0])) for at in pick.at], source.amounts, climb=False
+        )
         return [] if found is None else [found]
 
-    def tried(self, way: Way, settings: list[Any], amounts: Floats, extras: Sequence[Setting] = ()) -> Found | None:
-        """The best of some settings, and of finer grids around it as long as these find better."""
-        best: Found | None = None
+    def tried(
+        self, way: Way, settings: list[Any], amounts: Floats, extras: Sequence[Setting] = (), climb: bool = True
+    ) -> Found | None:
+        """The best of some settings, and of what lies around it where it is to ``climb``."""
         extra = extra_of(way, self.aim.group, extras)
-        batch: Placements | None = listed(way, settings)
-        for _ in range(ROUNDS):
-            floor = best.match if best else -1.0
-            scored = score(batch, way, amounts, self.aim, self.by, self.refused, floor, extra) if batch else None
-            if scored is None or batch is None or scored.match.max() <= floor + LITTLE:
+        batch = listed(way, settings)
+        scored = score(batch, way, amounts, self.aim, self.by, self.refused, extra=extra)
+        if scored is None:
+            return None
+        i, *others = np.argsort(-scored.match, kind="stable").tolist()
+        found, *second = (
+            _found(scored, k, way.set_up(batch.setting(k, float(scored.amount[k])), *extras), way, amounts)
+            for k in (i, *(k for k in others[:1] if scored.match[k] > 0))
+        )
+        return self.climbed(found) if climb else replace(found, second=second[0] if second else None)
+
+    def climbed(self, found: Found) -> Found | None:
+        """A set-up bettered step by step: a step either way of every choice, shorter ones where none helps."""
+        if not found.set_up.sources:
+            return found
+        rest = found.set_up.sources[1:]
+        extra = extra_of(found.way, self.aim.group, rest)
+        level, best = 0, found
+        for _ in range(MOST_STEPS):
+            batch = best.set_up.sources[0].nearby(SHRINK**level * FIRST_STEP)
+            if batch is None or level == LEVELS:
                 break
+            scored = score(batch, found.way, found.existing, self.aim, self.by, self.refused, best.match, extra)
+            if scored is None or scored.match.max() <= best.match + LITTLE:
+                level += 1
+                continue
             i = roomiest(scored.match, batch.law.far_end)
             setting = batch.setting(i, float(scored.amount[i]))
-            best = _found(scored, i, way.set_up(setting, *extras), way, amounts)
-            batch = setting.nearby()
-        return self.balanced(best, amounts, extras) if best is not None and way.load else best
+            if scored.match[i] > best.match:
+                best = _found(scored, i, found.way.set_up(setting, *rest), found.way, found.existing)
+            else:
+                level += 1
+        return self.balanced(best, found.existing, rest) if found.way.load else best
 
     def balanced(self, found: Found, amounts: Floats, extras: Sequence[Setting]) -> Found | None:
         """A lift on the feet with its load solved for as the body leans under it, and judged so."""
@@ -379,8 +432,8 @@ class Search:
 
 SECANTS = 6
 """Steps to the load that a leaning body carries."""
-ROUNDS, LITTLE = 4, 0.1
-"""Grids around the best so far, and points of match that one must add for another."""
+LITTLE = 0.05
+"""Points of match that a step must add."""
 NEAR_BEST, SLIP = 0.5, 0.15
 """Points of match that a placement with more room for error may cost, and how far off people stand without noticing, m."""
 

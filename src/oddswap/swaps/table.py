@@ -33,7 +33,7 @@ SPANS = 12
 EDGES = tuple(range(0, BINS + 1, BINS // SPANS))
 PICKED, LEVELS = (0, 3, 5, 8), 4
 """Poses, and levels of effort at each, by which placements count as alike."""
-SECOND_CHANCES = 3
+SECOND_CHANCES = 8
 """Placements of a kind that are tried for room before it is given up."""
 STEADY = 1.0
 """Toppling moment, N·m per unit of amount, under which strength per unit of amount decides; own choice."""

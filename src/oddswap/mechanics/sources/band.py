@@ -15,6 +15,7 @@ from oddswap.mechanics.arm import norm
 from oddswap.mechanics.pchip import interpolate
 from oddswap.mechanics.sources.base import (
     EDGE,
+    STEP_M,
     USUAL,
     Attachment,
     Check,
@@ -26,16 +27,18 @@ from oddswap.mechanics.sources.base import (
     Scene,
     SettingRow,
     Whole,
+    all_round,
     bearing_words,
     displaced,
     placed,
+    stepped,
 )
 from oddswap.mechanics.types import Floats
 
 FOOT_HEIGHT = 0.03
 RUBBER_MODULUS = 0.40e6
 """Shear modulus of natural rubber in bands, Pa: about 0.3 to 0.5 MPa (Treloar 1975, from memory)."""
-COARSE, FINE = 0.25, 0.05
+COARSE = STEP_M
 
 
 @dataclass(frozen=True)
@@ -202,14 +205,12 @@ class Band:
         if heights:
             room = max(scene.room.length, scene.room.width) - 0.6
             reach = np.arange(0.3, min(room, 3.0) + 1e-9, 2 * COARSE if scene.coarse else COARSE)
-            height, distance, bearing = (
-                a.ravel() for a in np.meshgrid(np.array(heights) / 100, reach, np.radians(np.arange(0, 360, 45)), indexing="ij")
-            )
+            distance, bearing = all_round(reach, scene.coarse)
+            height = np.repeat(np.array(heights) / 100, len(distance))
+            distance, bearing = np.tile(distance, len(heights)), np.tile(bearing, len(heights))
             yield self.batch("point", distance * np.cos(bearing), -distance * np.sin(bearing), height)
 
-    def batch(
-        self, anchor: Literal["foot", "point"], forward: Floats, right: Floats, height: Floats, refine: bool = True
-    ) -> Placements:
+    def batch(self, anchor: Literal["foot", "point"], forward: Floats, right: Floats, height: Floats) -> Placements:
         """Placements of the anchor ahead and to the right of the hips and above the floor, m, all (placement,)."""
         where = np.stack([forward, -right, height], axis=-1)
 
@@ -217,15 +218,7 @@ class Band:
             x, y, z = where[i] * 100
             return BandPull(self, round(float(z), 1), round(float(x), 1), round(float(-y), 1), round(amount), anchor)
 
-        def finer(i: int) -> Placements:
-            distance, bearing = np.hypot(forward[i], right[i]), np.arctan2(-right[i], forward[i])
-            steps = distance + np.arange(-3, 4) * FINE
-            d, b = (
-                a.ravel() for a in np.meshgrid(steps[steps > 0.25], bearing + np.radians([-30, -15, 0, 15, 30]), indexing="ij")
-            )
-            return self.batch(anchor, d * np.cos(b), -d * np.sin(b), np.full(d.shape, height[i]), refine=False)
-
-        return Placements(self.elastic(where), len(where), setting, finer if refine and anchor == "point" else None)
+        return Placements(self.elastic(where), len(where), setting)
 
 
 @dataclass(frozen=True)
@@ -335,7 +328,7 @@ class BandPull:
         if item != self.band:
             return None
         one = np.ones(1) / 100
-        return self.band.batch(self.anchor, self.forward_cm * one, self.right_cm * one, self.height_cm * one, refine=False)
+        return self.band.batch(self.anchor, self.forward_cm * one, self.right_cm * one, self.height_cm * one)
 
     def freedoms(self, kit: Sequence[Any]) -> list[Freedom]:
         """Where the foot stands; or anchor height, distance and facing."""
@@ -362,11 +355,12 @@ class BandPull:
         x, y = (round(float(v) * 100, 1) for v in point[:2])
         return replace(self, forward_cm=x, right_cm=-y, height_cm=height)
 
-    def nearby(self) -> Placements | None:
-        """Distances and facings around it; a foot's places are few enough as they are."""
-        one = np.ones(1) / 100
-        batch = self.band.batch(self.anchor, self.forward_cm * one, self.right_cm * one, self.height_cm * one)
-        return batch.finer(0) if batch.finer else None
+    def nearby(self, part: float) -> Placements | None:
+        """Distances and facings a step either way; a foot's places are few enough as they are."""
+        if self.anchor == "foot":
+            return None
+        ahead, right = stepped(self.forward_cm / 100, self.right_cm / 100, part)
+        return self.band.batch(self.anchor, ahead, right, np.full(len(ahead), self.height_cm / 100))
 
     def prop(self) -> dict[str, Any]:
         """The anchor."""

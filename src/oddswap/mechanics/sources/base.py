@@ -24,6 +24,8 @@ from oddswap.mechanics.types import Bools, Floats
 BAR_GIVES, BAR_HANDS = 0.30, 0.56
 """How far hands that go free may come together where a bar would hold them apart, and how far from the middle they may be for
 one, m (own estimates): presses and pulldowns serve for a bar, flies and raises do not."""
+STEP_M, STEP_DEG = 0.25, 45.0
+"""Grid of distances and facings in the first pass of a search."""
 EDGE: dict[str, Any] = {"extra": "forbid", "allow_inf_nan": False}
 """How documents of these classes are read at the edge; a plain mapping, so that the core needs no validation library."""
 
@@ -199,7 +201,7 @@ class Fixed:
         """Itself: there is nothing to carry."""
         return self
 
-    def nearby(self) -> Placements | None:
+    def nearby(self, part: float) -> Placements | None:
         """None: there is nothing to place otherwise."""
         return None
 
@@ -263,8 +265,12 @@ class Setting(Protocol):
     def carried_to(self, point: Floats, kit: Sequence[Any]) -> Any:
         """The setting with the far end of its line as near to a point, m, (xyz,), as the kit of a place allows."""
 
-    def nearby(self) -> Placements | None:
-        """A fine grid of placements around it; None where there is nothing to place."""
+    def nearby(self, part: float) -> Placements | None:
+        """The setting and a step either way of each of its choices; None where there is nothing to place.
+
+        Args:
+            part: Size of the steps, parts of those of the first pass's grid.
+        """
 
 
 @dataclass(frozen=True)
@@ -302,13 +308,11 @@ class Placements:
         law: The law with leading placement axis.
         count: Number of placements.
         setting: Makes the document of placement i at an amount.
-        finer: Placements around placement i on a finer grid, or None when there is nothing to refine.
     """
 
     law: Law
     count: int
     setting: Callable[[int, float], Setting]
-    finer: Callable[[int], Placements] | None = None
 
 
 class KitItem(Protocol):
@@ -334,6 +338,27 @@ class KitItem(Protocol):
 
     def verify(self) -> None:
         """Raise ``DomainError`` where fields contradict each other."""
+
+
+def all_round(reach: Floats, coarse: bool) -> tuple[Floats, Floats]:
+    """Distances, m, and bearings, radians, (place,), on all sides at distances ``reach``.
+
+    Every other ring is turned by half a step, so that no narrow way in between two bearings is missed at all distances;
+    where a few will do, rings are alike.
+    """
+    step = np.radians(STEP_DEG)
+    bearings = np.arange(round(2 * np.pi / step)) * step
+    turned = [bearings + (0.0 if coarse or i % 2 == 0 else step / 2) for i in range(len(reach))]
+    return np.repeat(reach, len(bearings)), np.concatenate(turned)
+
+
+def stepped(forward: float, right: float, part: float) -> tuple[Floats, Floats]:
+    """Ahead and right, m, (place,), of where something lies and a step either way of its distance and facing."""
+    distance, facing = np.hypot(forward, right), np.arctan2(right, forward)
+    steps = distance + np.array([-1.0, 0.0, 1.0]) * part * STEP_M
+    turns = facing + np.radians(np.array([-1.0, 0.0, 1.0]) * part * STEP_DEG)
+    d, f = (a.ravel() for a in np.meshgrid(steps[steps > 0.25], turns, indexing="ij"))
+    return d * np.cos(f), d * np.sin(f)
 
 
 def placed(forward_cm: float, right_cm: float) -> list[Freedom]:

@@ -16,6 +16,7 @@ from oddswap.mechanics.sources.base import (
     BAR_GIVES,
     BAR_HANDS,
     EDGE,
+    STEP_M,
     USUAL,
     Attachment,
     Check,
@@ -28,15 +29,17 @@ from oddswap.mechanics.sources.base import (
     Scene,
     SettingRow,
     Whole,
+    all_round,
     bearing_words,
     displaced,
     placed,
+    stepped,
 )
 from oddswap.mechanics.types import Floats
 
 Use = Literal["one", "pair", "crossed", "bar", "rope"]
-COARSE, FINE = 0.25, 0.05
-"""Grid of distances in the search, m: first pass and refinement."""
+COARSE, HOLES = STEP_M, 8
+"""Grid of the first pass: distances, m, and holes at most."""
 ELBOW_ROOM = 0.6
 """Floor a client needs beyond where they stand, m (own estimate)."""
 
@@ -199,14 +202,15 @@ class CableColumn:
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One arm at a column from all sides; with a pair, both arms, each to its own or to the other column."""
         room = max(scene.room.length, scene.room.width) - ELBOW_ROOM
-        holes = np.unique(np.round(np.linspace(1, self.holes, min(self.holes, 4 if scene.coarse else 8))).astype(int))
+        holes = np.unique(np.round(np.linspace(1, self.holes, min(self.holes, 4 if scene.coarse else HOLES))).astype(int))
         reach = np.arange(0.3, min(room, 2.4) + 1e-9, 2 * COARSE if scene.coarse else COARSE)
-        hole, distance, bearing = (a.ravel() for a in np.meshgrid(holes, reach, np.arange(0, 360, 45), indexing="ij"))
-        turned = np.radians(bearing)
-        if not self.swivels:
+        if self.swivels:
+            distance, turned = all_round(reach, scene.coarse)
+        else:
             # A fixed pulley takes the cable from straight before it: the client faces it or turns away.
-            straight = bearing % 180 == 0
-            hole, distance, turned = hole[straight], distance[straight], turned[straight]
+            distance, turned = np.repeat(reach, 2), np.tile([0.0, np.pi], len(reach))
+        hole, i = (a.ravel() for a in np.meshgrid(holes, np.arange(len(distance)), indexing="ij"))
+        distance, turned = distance[i], turned[i]
         yield self.batch("one", hole, distance * np.cos(turned), -distance * np.sin(turned))
         if self.columns == 2 and self.spacing_cm / 100 + 0.3 <= max(scene.room.width, scene.room.length):
             ahead = np.arange(-1.2, 1.2 + 1e-9, COARSE)
@@ -230,9 +234,7 @@ class CableColumn:
         if rope:
             yield self.batch("rope", hole, forward, np.zeros(hole.shape))
 
-    def batch(
-        self, use: Use, hole: Floats, forward: Floats, right: Floats, refine: bool = True, attachment: Attachment = USUAL
-    ) -> Placements:
+    def batch(self, use: Use, hole: Floats, forward: Floats, right: Floats, attachment: Attachment = USUAL) -> Placements:
         """Placements at holes, ahead (m) and to the right (m) of the hips, all (placement,)."""
         pulley = np.stack([forward, -right, self.heights()[hole.astype(int) - 1]], axis=-1)
 
@@ -241,20 +243,7 @@ class CableColumn:
                 self, int(hole[i]), round(float(forward[i]) * 100, 1), round(float(right[i]) * 100, 1), amount, use, attachment
             )
 
-        def finer(i: int) -> Placements:
-            near = np.arange(max(1, hole[i] - 2), min(self.holes, hole[i] + 2) + 1)
-            if use == "one":
-                distance, bearing = np.hypot(forward[i], right[i]), np.arctan2(-right[i], forward[i])
-                steps = distance + np.arange(-3, 4) * FINE
-                turns = bearing + np.radians([-30, -15, 0, 15, 30] if self.swivels else [0])
-                h, d, b = (a.ravel() for a in np.meshgrid(near, steps[steps > 0.25], turns, indexing="ij"))
-                return self.batch(use, h, d * np.cos(b), -d * np.sin(b), False, attachment)
-            h, f = (a.ravel() for a in np.meshgrid(near, forward[i] + np.arange(-3, 4) * FINE, indexing="ij"))
-            return self.batch(use, h, f, np.full(h.shape, right[i]), False, attachment)
-
-        return Placements(
-            self.cable(pulley, use if use in ("bar", "rope") else "hand"), len(hole), setting, finer if refine else None
-        )
+        return Placements(self.cable(pulley, use if use in ("bar", "rope") else "hand"), len(hole), setting)
 
 
 @dataclass(frozen=True)
@@ -365,7 +354,7 @@ class CablePull(InKilograms):
             return None
         one = np.ones(1)
         return self.column.batch(
-            self.use, self.hole * one, self.forward_cm / 100 * one, self.right_cm / 100 * one, False, self.attachment
+            self.use, self.hole * one, self.forward_cm / 100 * one, self.right_cm / 100 * one, self.attachment
         )
 
     def freedoms(self, kit: Sequence[Any]) -> list[Freedom]:
@@ -390,12 +379,18 @@ class CablePull(InKilograms):
         right = round(float(-point[1]) * 100, 1) if self.use == "one" else self.right_cm
         return replace(self, hole=hole, forward_cm=round(float(point[0]) * 100, 1), right_cm=right)
 
-    def nearby(self) -> Placements | None:
-        """Holes, distances and facings around it."""
-        one = np.ones(1)
-        where = self.hole * one, self.forward_cm / 100 * one, self.right_cm / 100 * one
-        batch = self.column.batch(self.use, *where, attachment=self.attachment)
-        return batch.finer(0) if batch.finer else None
+    def nearby(self, part: float) -> Placements | None:
+        """Holes, distances and facings a step either way; with two hands holes and how far ahead."""
+        column = self.column
+        apart = max(1, round(part * column.holes / HOLES))
+        holes = np.unique(np.clip([self.hole - apart, self.hole, self.hole + apart], 1, column.holes))
+        if self.use == "one":
+            ahead, right = stepped(self.forward_cm / 100, self.right_cm / 100, part if column.swivels else 0.0)
+        else:
+            ahead = self.forward_cm / 100 + np.array([-1.0, 0.0, 1.0]) * part * COARSE
+            right = np.full(3, self.right_cm / 100)
+        hole, i = (a.ravel() for a in np.meshgrid(holes, np.arange(len(ahead)), indexing="ij"))
+        return column.batch(self.use, hole, ahead[i], right[i], self.attachment)
 
     def prop(self) -> dict[str, Any]:
         """The column with its holes."""

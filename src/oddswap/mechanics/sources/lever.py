@@ -218,7 +218,7 @@ class LeverHold(InKilograms):
         """With the pivot so far ahead."""
         return replace(self, pivot_forward_cm=round(float(point[0]) * 100, 1))
 
-    def nearby(self) -> Placements | None:
+    def nearby(self, part: float) -> Placements | None:
         """None: a lever's places are few enough as they are."""
         return None
 
