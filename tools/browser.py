@@ -12,6 +12,8 @@ import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
 
+from playwright.sync_api import Locator, Page, expect
+
 CHROMIUM = "/usr/bin/chromium"
 # No network but this machine, no services of the browser's own.
 ARGUMENTS = [
@@ -88,3 +90,14 @@ def demo_server(data: Path) -> Iterator[str]:
 def environment() -> dict[str, str]:
     """This process's environment without proxies, which would stand between browser and app."""
     return {k: v for k, v in os.environ.items() if not k.lower().endswith("_proxy")}
+
+
+def candidates(page: Page) -> Locator:
+    """The stubs of the match bench's rack."""
+    return page.get_by_role("listbox", name="Candidates").get_by_role("option")
+
+
+def wait_for_bench(page: Page) -> None:
+    """Wait until a line is ranked."""
+    expect(candidates(page).first).to_be_visible(timeout=30_000)
+    expect(page.locator("[aria-busy=false]")).to_be_visible(timeout=30_000)

@@ -115,6 +115,6 @@ def test_a_sore_shoulder_changes_the_ranking_and_shows_why(app: Page):
     app.get_by_role("button", name="Add", exact=True).click()
     expect(app.get_by_text("both shoulder, wide")).to_be_visible()
     app.goto(bench)
-    expect(app.get_by_text(re.compile("Spared: .*raises the upper arm out to the side"))).to_be_visible(timeout=SLOW)
+    expect(app.get_by_text(re.compile("Left out: .*raises the upper arm out to the side"))).to_be_visible(timeout=SLOW)
     expect(app.get_by_text("The prescribed lift strains the shoulder")).to_be_visible()
     expect(app.get_by_role("listbox", name="Candidates").get_by_role("option").first).to_be_visible()

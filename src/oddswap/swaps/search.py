@@ -382,8 +382,8 @@ class Search:
         seen: dict[object, int] = {}
         stance = self.aim.line.set_up.stance
 
-        def order(f: Found) -> tuple[bool, float, bool]:
-            return f.set_up.movement not in self.wishes.pinned, -round(f.match, 1), f.set_up.stance != stance
+        def order(f: Found) -> tuple[bool, float, bool, float]:
+            return f.set_up.movement not in self.wishes.pinned, -round(f.match, 1), f.set_up.stance != stance, -f.match
 
         for one in sorted(found, key=order):
             kinds = "+".join(sorted(sort_of(kit_of(s)) if kit_of(s) else s.kind for s in one.set_up.sources))

@@ -37,7 +37,8 @@ def path(values: Values, s: Floats, free: Floats) -> Path:
     """From the heels below the step to high on the toes; the body tips to stand over the balls of the feet."""
     knee = np.radians(values["knee_deg"])
     if values["knee_deg"] > 45:
-        return Path(s, leg=leg_angles(s, np.radians(85.0), knee, ramp(s, 18, -32)), hold="hips")
+        # On a usual seat long shanks leave less room above the floor to point the foot.
+        return Path(s, leg=leg_angles(s, np.radians(85.0), knee, ramp(s, 18, -24)), hold="hips")
     return Path(s, leg=leg_angles(s, 0.0, knee, ramp(s, 18, -32)), lean=free, hold=HOLDS[values["hold"]])
 
 

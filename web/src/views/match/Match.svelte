@@ -296,8 +296,8 @@
         <p class="shrink-0 border-t border-line bg-panel px-5 py-1.5 text-[13px]" role="status">
           {#if bench.match.strained}<strong>The prescribed lift strains the {bench.match.strained}.</strong
             >{/if}
-          {#if bench.match.spared.length}Spared: {bench.match.spared.join('; ')}. Pain that stays: to a
-            physician or physiotherapist.{/if}
+          {#if bench.match.spared.length}Left out: {bench.match.spared.join('; ')}.{/if}
+          {#if bench.client?.client.sore?.length}Pain that stays: to a physician or physiotherapist.{/if}
         </p>
       {/if}
       <Rack {bench} />

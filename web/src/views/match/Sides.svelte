@@ -55,7 +55,7 @@
     {/each}
   {/each}
 </div>
-<label class="mt-3 flex items-center gap-3 text-sm">
+<div class="mt-3 flex items-center gap-3 text-sm">
   <button
     class="rounded-md border border-line px-3 py-1 font-semibold hover:border-muted"
     onclick={() => bench.play()}>{bench.playing ? 'Pause' : 'Play'}</button
@@ -71,4 +71,4 @@
     aria-label="Muscle length"
   />
   <span class="text-muted">short end</span>
-</label>
+</div>
