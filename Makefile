@@ -71,7 +71,7 @@ fast: check web/dist/index.html ## the checks, then core, API and drawing tests
 	$(BIN)/pytest -n 2 --dist worksteal -m "not browser" tests
 
 browser: $(STAMPS)/dev web/dist/index.html /usr/bin/chromium ## tests that drive the real interface
-	$(BIN)/pytest -m browser tests/browser
+	$(BIN)/pytest -n 2 --dist worksteal -m browser tests/browser
 
 test: ## every check: fast ones first, then the browser
 	@$(MAKE) fast

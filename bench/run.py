@@ -10,6 +10,8 @@ import sys
 import time
 import tracemalloc
 from collections.abc import Callable
+from contextlib import suppress
+from dataclasses import replace
 from pathlib import Path
 
 import mujoco
@@ -17,7 +19,9 @@ import numpy as np
 from scipy.optimize import lsq_linear
 
 from build_muscle_table import Dataset
-from oddswap.formats.documents import ClientDoc, PlaceDoc, ProgramDoc
+from oddswap.errors import DomainError
+from oddswap.formats.documents import ClientDoc, MoveDoc, PlaceDoc, ProgramDoc, RankDoc
+from oddswap.mapping import match_line, tried
 from oddswap.mechanics import muscles
 from oddswap.mechanics.arm import path_from_coordinates, unit
 from oddswap.mechanics.body import GRAVITY, Body
@@ -30,10 +34,14 @@ from oddswap.mechanics.sources.cable import Cable
 from oddswap.mechanics.sources.dumbbell import Weight
 from oddswap.mechanics.stance import Stance
 from oddswap.store.demo import document
+from oddswap.swaps import table as table_module
 from oddswap.swaps import ways
 from oddswap.swaps.match import lens
+from oddswap.swaps.prescription import Place
+from oddswap.swaps.ranking import rank_many
 from oddswap.swaps.reach import reach
 from oddswap.swaps.search import find_swaps
+from oddswap.swaps.table import Table, table_of
 from oddswap.swaps.trial import aim_at
 
 BODY, BELL = Body(1.75, 75), 6.0
@@ -84,6 +92,13 @@ class OneAtATime:
         self.hand = self.dataset.model.body("lunate_r").id
         weights = self.region.strongest / self.region.strongest.mean() * self.region.cost
         self.root = np.diag(np.sqrt(weights))
+
+    def torques(self, coords: np.ndarray) -> np.ndarray:
+        """Torques and moment arms at one pose, without the sharing."""
+        data = self.dataset
+        data.pose(coords)
+        mujoco.mj_inverse(data.model, data.data)
+        return data.vector(data.rows(self.tendons), self.axes)
 
     def pose(self, coords: np.ndarray) -> np.ndarray:
         """Activations at one pose with a bell in the hand."""
@@ -153,13 +168,61 @@ def sizes() -> None:
 
 
 def searches() -> None:
-    """Ranking a line at the demo's large gym."""
-    hall = PlaceDoc.model_validate_json(document("place-harbour-hall")).place()
-    body = ClientDoc.model_validate_json(document("client-ilka")).body()
-    program = ProgramDoc.model_validate_json(document("program-ilka"))
-    lines = [line.line() for session in program.sessions for line in session.lines]
-    took = seconds(lambda: [find_swaps(aim_at(line, body), hall, lens("same_shape")) for line in lines], 0.0)
-    show("lines ranked at the large gym, cold", len(lines) / took, "lines/s")
+    """The reach table of the demo's large gym, lines against it, and a slider moved by hand."""
+    place_doc, client = PlaceDoc.model_validate_json(document("place-pier-club")), demo_client("tobi")
+    gym, body = place_doc.place(), client.body()
+    docs = [line for who in ("tobi", "ilka") for s in demo_program(who).sessions for line in s.lines]
+
+    def cold(place: Place) -> Table:
+        table_module.forget()
+        ways._led.clear()
+        return table_of(body, place)
+
+    times = []
+    for _ in range(3):
+        start = time.perf_counter()
+        table = cold(gym)
+        times.append(time.perf_counter() - start)
+    show(f"reach table of {len(gym.kit)} items, cold", min(times), "s (goal <= 4)")
+    show("set-ups in it", table.tried, "placements of ways")
+    one, coords = OneAtATime(), random_coordinates(60)
+    each = seconds(lambda: [one.torques(c) for c in coords]) / len(coords) * ways.POSES
+    show("one set-up at a time, MuJoCo without sharing", 1 / each, "set-ups/s")
+    show("reach table over one at a time", table.tried * each / min(times), "times", 100)
+    half = replace(gym, kit=[k for i, k in enumerate(gym.kit) if i % 2 or not hasattr(k, "placements")])
+    took = seconds(lambda: cold(half), 0.0)
+    show("growth of the table's cost, twice the items", min(times) / took, "times")
+    table = cold(gym)
+
+    aims = [aim_at(docs[i % len(docs)].line(), body) for i in range(100)]
+    rank_many(table, aims, lens("same_shape"))
+    hundred = seconds(lambda: rank_many(table, aims, lens("same_shape")))
+    show("100 lines matched against it", hundred * 1e3, "ms (goal <= 100)")
+    more = seconds(lambda: rank_many(table, aims * 4, lens("same_shape")))
+    show("growth of that, four times the lines", more / hundred, "times")
+    took = seconds(lambda: [find_swaps(aim, gym, lens("same_shape")) for aim in aims[: len(docs)]], 0.0) / len(docs)
+    show("a line searched, placed and judged in full", took * 1e3, "ms")
+
+    how = RankDoc()
+    best = next(s for s in match_line(client, docs[0], place_doc, how).swaps if s.set_up.sources[0].kind == "cable")
+    answers = []
+    for i in range(200):
+        move = MoveDoc(id=("hole", "distance")[i % 2], value=float((3 + i % 12, 60 + i % 60)[i % 2]))
+        start = time.perf_counter()
+        with suppress(DomainError):
+            tried(client, docs[0], place_doc, how, best.set_up, moves=[move]).model_dump_json()
+        answers.append(time.perf_counter() - start)
+    show("a moved slider answered, 95th percentile", float(np.percentile(answers, 95)) * 1e3, "ms (goal <= 40)")
+
+
+def demo_client(who: str) -> ClientDoc:
+    """A client of the demo."""
+    return ClientDoc.model_validate_json(document(f"client-{who}"))
+
+
+def demo_program(who: str) -> ProgramDoc:
+    """A client's program."""
+    return ProgramDoc.model_validate_json(document(f"program-{who}"))
 
 
 def maps() -> None:

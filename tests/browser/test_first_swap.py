@@ -195,6 +195,8 @@ def test_no_accessibility_faults(app: Page, theme: str):
         if where == "bench":
             app.get_by_role("button", name="Incline curl at Quay Hotel room").click()
             wait_for_bench(app)
+        if where == "hands":
+            app.keyboard.press("ArrowRight")
         if where in ("hands", "judgement"):
             app.keyboard.press(where[0] if where == "judgement" else "b")
             expect(app.get_by_role("group", name="By hand" if where == "hands" else "Judgement")).to_be_visible()

@@ -213,7 +213,7 @@ def zones_of(stack: Stack) -> Floats:
 
 def options_of(item: Any, stack: Stack, zones: Floats, place: Place, existing: Floats) -> Iterator[tuple[Way, Options]]:
     """The likeliest placements of an item for each muscle and zone, over all ways of a stack."""
-    for offer in offers(item, stack, place, coarse=True):
+    for offer in offers(item, stack, place, float(existing[0]), coarse=True):
         unit = asked(offer, stack)
         amount, effort = judged_amounts(stack.own[:, None], unit, existing)
         even, load = zone_scores(effort, zones)

@@ -234,7 +234,7 @@ def part_of(item: Any, amounts: Floats, stacks: Sequence[Stack], place: Place) -
         if item is None:
             sources.append(Source(None, None, stack.ways[0].both, np.zeros(1)))
         else:
-            for offer in offers(item, stack, place, coarse=False):
+            for offer in offers(item, stack, place, float(amounts[0]), coarse=False):
                 tried += offer.kept.size
                 pieces.append(_offered_rows(offer, stack, amounts, len(sources)))
                 example = offer.batch.setting(0, float(amounts[0]))

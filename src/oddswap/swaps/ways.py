@@ -122,7 +122,7 @@ class Way:
         """What it was led from."""
         return job_of(self.kind.id, self.variant, self.seat_cm, self.load)
 
-    @property
+    @cached_property
     def carries(self) -> bool:
         """See ``carries``."""
         return carries(self.kind, self.variant.values)
@@ -333,6 +333,18 @@ class Stack:
     length: Floats
 
     @cached_property
+    def hinge(self) -> tuple[Floats, Floats]:
+        """Place and axis that a machine's lever would turn about, for the first way: m, (pose, xyz) and (xyz,)."""
+        motion = self.ways[0].motion
+        return motion.joints[motion.movement.hinge], hinge_axis(motion)
+
+    @cached_property
+    def moves(self) -> tuple[Bools, Bools]:
+        """Which ways need a bench that comes along, and which a pad, (way,) each."""
+        benches = np.array([w.variant.stance in ("bench", "chest_pad") for w in self.ways])
+        return benches, np.array([w.variant.pad for w in self.ways])
+
+    @cached_property
     def work(self) -> dict[str, tuple[Ints, Work]]:
         """By region, the place of every way in what follows, (way,), and the work of all that use it, ways first."""
         out = {}
@@ -431,35 +443,33 @@ def scene_of(stack: Stack, place: Place, both: bool, coarse: bool) -> Scene:
     motion = stack.ways[0].motion
     return Scene(
         motion.body, motion.stance, stack.point[0], place.room, place.kit, both, motion.movement.id, motion.way.contact,
-        motion.joints[motion.movement.hinge], hinge_axis(motion), coarse,
+        *stack.hinge, coarse,
     )  # fmt: skip
 
 
-def offers(item: Any, stack: Stack, place: Place, coarse: bool) -> Iterator[Offer]:
+def offers(item: Any, stack: Stack, place: Place, least: float, coarse: bool) -> Iterator[Offer]:
     """Every way to use an item at a stack.
 
     Args:
         item: The kit.
         stack: Ways to load; one way alone where the item's path hangs on the movement.
         place: Its place.
+        least: Its least amount.
         coarse: Whether a few placements spread wide will do; lines are then held in one hand each.
     """
     first = stack.ways[0]
-    # Bells come to any bench; a bench comes to a line only where it can be moved.
-    moves = item.kind not in LINES or any(k.kind == "bench" and k.moveable for k in place.kit)
-    pad = item.kind not in LINES or any(k.kind == "arm_pad" and k.moveable for k in place.kit)
-    possible = np.array([
-        fits(item, w)
-        and (w.load > 0 or not w.carries)
-        and (moves or w.variant.stance not in ("bench", "chest_pad")) and (pad or not w.variant.pad)
-        for w in stack.ways
-    ])  # fmt: skip
+    possible = np.array([(w.load > 0 or not w.carries) and fits(item, w) for w in stack.ways])
+    if item.kind in LINES:
+        # Bells come to any bench; a bench or a pad comes to a line only where it can be moved.
+        for kind, needs in zip(("bench", "arm_pad"), stack.moves, strict=True):
+            if not any(k.kind == kind and k.moveable for k in place.kit):
+                possible &= ~needs
     if not possible.any():
         return
     seated = first.motion.way.support == "seat"
     both = first.both and not (coarse and item.kind in LINES)
     for batch in item.placements(scene_of(stack, place, both, coarse)):
-        example = batch.setting(0, float(item.amounts()[0]))
+        example = batch.setting(0, least)
         sides = example.both_arms
         if sides and not first.both and seated:
             continue

@@ -327,7 +327,6 @@
         <button
           class="shrink-0 rounded px-2 py-0.5 text-[13px] text-muted hover:bg-soft hover:text-ink"
           onclick={() => (bench.absolute = !bench.absolute)}
-          aria-label="Heights: {bench.absolute ? 'common, in N·m' : 'each to its own peak'}"
           >heights: <strong>{bench.absolute ? 'N·m' : 'own peak'}</strong></button
         >
       </div>

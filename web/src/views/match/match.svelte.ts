@@ -114,19 +114,17 @@ export class Bench {
     );
     this.client = owner ?? null;
     this.line = this.lines.find((l) => l.id === line) ?? null;
-    await this.ranked(mine);
+    await this.ranked(mine, line);
   }
 
   /** Rank anew with other wishes. */
   async again(wishes: Partial<Rank> = {}) {
     this.rank = { ...this.rank, ...wishes };
     this.busy = true;
-    await this.ranked(++this.asked);
+    if (this.line) await this.ranked(++this.asked, this.line.id);
   }
 
-  private async ranked(mine: number) {
-    if (!this.line) return;
-    const line = this.line.id;
+  private async ranked(mine: number, line: number) {
     const body = { place: this.place, rank: this.rank };
     const timer = setInterval(() => void this.progress(line, mine), 250);
     const match = await ask(api.POST('/api/lines/{line}/match', { params: { path: { line } }, body }));
