@@ -41,6 +41,8 @@ def bench(line: str, place: str, keys: str = "") -> Callable[[Page], None]:
         page.get_by_role("listbox", name="Candidates").wait_for()
         for key in keys.split():
             page.keyboard.press(key)
+        if {"b", "j"} & set(keys.split()):
+            page.get_by_text(re.compile("Who works|will do")).first.wait_for()
 
     return shot
 
@@ -88,6 +90,12 @@ def place(number: int, *, shop: bool = False) -> Callable[[Page], None]:
     return shot
 
 
+def sums(page: Page) -> None:
+    """A small sum."""
+    page.goto(page.url.split("/clients")[0].rstrip("/") + "/sums/lever")
+    page.get_by_text("from hanging the hand").wait_for()
+
+
 def measuring(page: Page) -> None:
     """A band measured with the stand-in."""
     page.goto(page.url.split("/clients")[0].rstrip("/") + "/measuring/3/sand")
@@ -100,6 +108,10 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "match-bench-cable": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight")),
     "match-bench-dark": ("dark", bench("Cross-body cable raise", "Spare room", "ArrowRight")),
     "match-bench-fly": ("light", other_client("Tobi Renn", bench("Twin cable fly", "Harbour Hall", "ArrowRight"))),
+    "match-by-hand": ("light", bench("Cable curl, back to the column", "Quay Hotel room", "b")),
+    "match-judgement": ("light", other_client("Tobi Renn", bench("Incline fly", "Quay Hotel room", "ArrowRight j"))),
+    "match-three-sides": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight f")),
+    "sums": ("light", sums),
     "match-why": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight w")),
     "movement-library": ("light", library("squat")),
     "client": ("light", client),

@@ -366,7 +366,8 @@ def placed(forward_cm: float, right_cm: float) -> list[Freedom]:
     distance, facing = float(np.hypot(forward_cm, right_cm)), float(np.degrees(np.arctan2(right_cm, forward_cm)))
     return [
         Freedom("distance", "distance", "cm", round(distance, 1), 20, 350, 5, 15),
-        Freedom("facing", "turned away", "°", round(facing, 1), -180, 180, 5, 15),
+        # A quarter turn either way of where it is, so that turning goes on past a half turn.
+        Freedom("facing", "turned away", "°", round(facing, 1), round(facing, 1) - 90, round(facing, 1) + 90, 5, 15),
     ]
 
 
