@@ -10,8 +10,11 @@ from oddswap.devices.replay import Recorded, Typed
 from oddswap.devices.runs import fit_band, fit_cam, fit_column, fit_range, repeat_advice
 from oddswap.devices.simulated import Simulated
 from oddswap.errors import DomainError
+from oddswap.measuring import planned
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.pchip import interpolate
+from oddswap.mechanics.sources.band import Band, RubberSection
+from oddswap.mechanics.sources.cable import CableColumn
 
 SEEDS = range(50)
 
@@ -110,3 +113,16 @@ def test_other_sources_of_readings_and_too_little():
                  lambda: fit_cam([1, 2], [3, 4], 10, 0.3), lambda: fit_range(range(20), [40] * 20)):  # fmt: skip
         with pytest.raises(DomainError):
             call()
+
+
+def test_a_run_reads_where_the_item_allows():
+    band = Band("b", "band", [], 250, section=RubberSection(100, 80))
+    column = CableColumn("c", "column", 20, 15, 210, 5, 62.5, 2.5)
+    lengths, pins = planned("band", band), planned("column", column)
+    assert len(lengths) == 21
+    assert 100 < min(lengths) < max(lengths) < 250
+    assert lengths[:7] == lengths[7:14] == sorted(lengths[:7])
+    assert set(pins) <= set(column.amounts())
+    assert max(pins) <= 62.5
+    with pytest.raises(DomainError, match="cable_column"):
+        planned("column", band)

@@ -20,7 +20,7 @@ from oddswap.formats.reports import FitDoc, PurchaseDoc, ReachDoc, SizeDoc, Stea
 from oddswap.formats.results import SwapDoc
 from oddswap.formats.sheets import Form, exported, imported, item_of_cells
 from oddswap.mapping import map_digest, purchase_list, reach_map, stale
-from oddswap.measuring import fitted, simulated_joint, simulated_reading
+from oddswap.measuring import fitted, planned, simulated_joint, simulated_reading
 from oddswap.mechanics.body import tables as body_tables
 from oddswap.mechanics.sources import kit_classes
 from oddswap.store import records
@@ -170,6 +170,15 @@ class JointAt(Asked):
     low: float
     high: float
     seed: int = 0
+
+
+class PlanIn(Asked):
+    """What shall be measured."""
+
+    model_config = shown({"what": "band", "item": BAND})
+
+    what: Literal["band", "column", "cam"]
+    item: AnyItem
 
 
 class RunIn(Asked):
@@ -345,6 +354,12 @@ def read_reach(client: int, place: Annotated[int, Query(description="Number of t
 def read_purchases(client: int, place: Annotated[int, Query(description="Number of the place")]) -> list[PurchaseDoc]:
     """What single purchases would add to a place for a client, most useful first."""
     return purchase_list(records.client(client).document, records.place(place).document)
+
+
+@router.post("/measuring/plan", tags=["measuring"])
+def plan(document: PlanIn) -> list[float]:
+    """Where a guided run reads an item, in order: lengths, cm, pins, kg, or angles, degrees."""
+    return planned(document.what, document.item)
 
 
 @router.post("/measuring/read", tags=["measuring"])

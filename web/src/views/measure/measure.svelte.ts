@@ -47,7 +47,7 @@ export class Run {
   items: Item[] = $derived((this.doc?.kit ?? []).filter((k) => k.kind === KIND[this.what]));
   item: Item | null = $derived(this.items.find((k) => k.id === this.itemId) ?? this.items[0] ?? null);
   /** Where to read next: points spread over what the item allows, each three times, in passes. */
-  plan: number[] = $derived(planned(this.what, this.item));
+  plan: number[] = $state.raw([]);
   next: number | null = $derived(this.plan[this.rows.length] ?? null);
 
   async start(place: number, item: string) {
@@ -87,7 +87,17 @@ export class Run {
     this.clear();
   }
 
+  /** Read where this run goes; a joint is recorded as it moves and has no points. */
+  private async readPlan() {
+    const { what, item } = this;
+    this.plan = [];
+    if (!item || what === 'joint') return;
+    const answer = await ask(api.POST('/api/measuring/plan', { body: { what, item } }));
+    if (what === this.what && item === this.item) this.plan = answer.data ?? [];
+  }
+
   clear() {
+    void this.readPlan();
     this.rows = [];
     this.last = null;
     this.fit = null;
@@ -224,29 +234,4 @@ export class Run {
     this.stale = answer.data.stale;
     this.done = `Put into the kit of ${this.doc.name}.`;
   }
-}
-
-function planned(what: What, item: Item | null): number[] {
-  if (!item) return [];
-  const spread = (low: number, high: number, count: number, step: number) =>
-    Array.from(
-      { length: count },
-      (_, i) => Math.round((low + ((high - low) * i) / (count - 1)) / step) * step,
-    );
-  if (what === 'band' && item.kind === 'band') {
-    const slack = item.section ? item.section.rest_cm : (item.points[0]?.length_cm ?? item.most_cm / 2.6);
-    const pass = spread(slack * 1.12, item.most_cm * 0.97, 7, 1);
-    return [...pass, ...pass, ...pass];
-  }
-  if (what === 'column' && item.kind === 'cable_column') {
-    const pass = spread(item.least_kg + item.step_kg * 2, item.most_kg * 0.8, 5, item.step_kg).map(
-      (v) => +Math.min(Math.max(v, item.least_kg), item.most_kg).toFixed(3),
-    );
-    return [...pass, ...pass];
-  }
-  if (what === 'cam') {
-    const pass = spread(10, 110, 8, 1);
-    return [...pass, ...pass];
-  }
-  return [];
 }
