@@ -179,10 +179,12 @@ def reach(body: Body, place: Place, ways: Sequence[Way] | None = None) -> list[C
     items = distinct(place.kit)
     stacks = stacks_of(ways, hands=False)
     zones = [zones_of(stack) for stack in stacks]
+    known = {key: every[i] for stack, every in zip(stacks, zones, strict=True) for i, key in enumerate(_pairs(stack))}
     for item, existing in items:
         built_for = alone(ways, [item.movement]) if item.kind == "machine" else None
         for i, stack in enumerate(stacks if built_for is None else built_for):
-            pending += options_of(item, stack, zones[i] if built_for is None else zones_of(stack), place, existing)
+            own = zones[i] if built_for is None else np.stack([known[key] for key in _pairs(stack)])
+            pending += options_of(item, stack, own, place, existing)
     for stack, every in zip(stacks, zones, strict=True):
         if stack.ways[0].motion.way.support != "seat":
             pending += _bodies(stack, every)
@@ -204,6 +206,11 @@ def _bodies(stack: Stack, zones: Floats) -> Iterator[tuple[Way, Options]]:
             if way.load:
                 continue
             yield way, Options(None, none, 1.0, three * 0, none, [g] * 3, three, even, full, none)
+
+
+def _pairs(stack: Stack) -> list[tuple[int, str]]:
+    """The way, by its id, and the muscle group of every pair of a stack."""
+    return [(id(stack.ways[stack.way[i]]), g) for g, at in stack.groups.items() for i in range(at.start, at.stop)]
 
 
 def zones_of(stack: Stack) -> Floats:
