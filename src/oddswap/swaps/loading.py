@@ -9,7 +9,7 @@ import numpy as np
 
 from oddswap.errors import DomainError
 from oddswap.mechanics.types import Floats
-from oddswap.swaps.match import rules
+from oddswap.swaps.match import off_by, rules
 
 
 def equal_effort(own: Floats, per_unit: Floats, effort: float) -> Floats:
@@ -37,14 +37,10 @@ def peak_effort(own: Floats, per_unit: Floats, amount: Floats) -> Floats:
 
 
 def round_to_existing(wanted: Floats, own: Floats, per_unit: Floats, effort: float, existing: Floats) -> Floats:
-    """Of the amounts that exist, the one beside ``wanted`` whose peak effort is nearer the aim, by ratio; (...).
-
-    Too heavy counts more than too light: it costs repetitions where too light only adds some.
-    """
+    """Of the amounts that exist, the one beside ``wanted`` whose peak effort is nearer the aim, by ratio; (...)."""
     above = np.clip(np.searchsorted(existing, wanted - 1e-9), 0, len(existing) - 1)
     pair = existing[np.stack([np.maximum(above - 1, 0), above])]
-    off = np.log(np.stack([peak_effort(own, per_unit, a) for a in pair]) / effort)
-    off = np.where(off > 0, rules("loading")["rounding"]["heavier_counts"] * off, -off)
+    off = off_by(np.log(np.stack([peak_effort(own, per_unit, a) for a in pair]) / effort))
     # Of two equally far the lighter one, which comes first.
     return np.asarray(np.take_along_axis(pair, np.argmin(off, axis=0)[None], axis=0)[0])
 
@@ -174,8 +170,7 @@ def convert(
         wanted = exact[str(equivalence)]
         above = int(np.clip(np.searchsorted(existing, wanted - 1e-9), 0, len(existing) - 1))
         near = [float(existing[max(above - 1, 0)]), float(existing[above])]
-        counts = rules("loading")["rounding"]["heavier_counts"]
-        amount = min(near, key=lambda a: counts * (a - wanted) if a > wanted else wanted - a)
+        amount = near[int(np.argmin(off_by(np.array(near) - wanted)))]
     chosen = exact[equivalence or "hardest"]
     rule = rules("loading")
     i = int(np.searchsorted(existing, amount - 1e-9))

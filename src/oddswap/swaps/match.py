@@ -119,13 +119,20 @@ def _covered(prescribed: Floats, swap: Floats, axis: int) -> Floats:
     return np.asarray((wanted & (swap >= least)).sum(axis=axis) / np.maximum(wanted.sum(axis=axis), 1))
 
 
+def off_by(off: Floats) -> Floats:
+    """How far loads or efforts are off, 0 or more, from how far they lie above the aim, in that unit, (...).
+
+    Too heavy counts more than too light: it costs repetitions where too light only adds some.
+    """
+    return np.asarray(np.where(off > 0, rules("loading")["rounding"]["heavier_counts"] * off, -off))
+
+
 def load_part(effort_ratio: Floats) -> Floats:
     """1 where the peak effort equals the prescription's, falling to 0 when it is off by a doubling, (...).
 
     Too heavy counts as in rounding: it costs repetitions, and soon all of them.
     """
-    octaves = np.log2(np.maximum(effort_ratio, np.asarray(effort_ratio).dtype.type(1e-9)))
-    octaves = np.where(octaves > 0, rules("loading")["rounding"]["heavier_counts"] * octaves, -octaves)
+    octaves = off_by(np.log2(np.maximum(effort_ratio, np.asarray(effort_ratio).dtype.type(1e-9))))
     return np.asarray(np.maximum(0, 1 - octaves / rules("lenses")["parts"]["load_octaves"]))
 
 

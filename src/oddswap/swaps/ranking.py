@@ -13,7 +13,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.motion import BINS
 from oddswap.mechanics.types import Bools, Floats, Ints, Singles
 from oddswap.swaps.kit import bother
-from oddswap.swaps.match import Lens, Measured, Wanted, own_peak, parts_of, steadiness_of, weigh
+from oddswap.swaps.match import Lens, Measured, Wanted, off_by, own_peak, parts_of, steadiness_of, weigh
 from oddswap.swaps.table import SPANS, Rows, Source, Table
 from oddswap.swaps.trial import Aim
 from oddswap.swaps.ways import Way
@@ -128,8 +128,7 @@ def _rank(table: Table, aims: Sequence[Aim], by: Lens, allowed: Bools | None = N
     below = np.maximum(above - 1, first)
     pair = (np.stack([c.amounts[below], c.amounts[above]]) - offset).astype(np.float32)
     ratios = np.maximum((c.own[:, likely] + pair[:, None] * c.unit[:, likely]).max(axis=1) / effort, np.float32(1e-9))
-    off = np.log(ratios)
-    off = np.where(off > 0, 2 * off, -off)
+    off = off_by(np.log(ratios))
     heavier = off[1] < off[0]
     rounded, at = np.where(heavier, pair[1], pair[0]), np.where(heavier, above, below)
     safe = np.maximum(rounded, np.float32(1e-9))

@@ -22,7 +22,7 @@ from oddswap.mechanics.sources.station import NEEDED
 from oddswap.mechanics.types import Floats
 from oddswap.swaps.combined import blends
 from oddswap.swaps.loading import Load, convert
-from oddswap.swaps.match import Lens, load_part, under
+from oddswap.swaps.match import Lens, load_part, off_by, under
 from oddswap.swaps.prescription import Line, Place
 from oddswap.swaps.ranking import Ranking, rank
 from oddswap.swaps.sore import Sore, strains
@@ -515,12 +515,8 @@ def carried_amount(aim: Aim, set_up: SetUp, amounts: Floats) -> float:
             break
     above = int(np.clip(np.searchsorted(amounts, near - 1e-9), 0, len(amounts) - 1))
     pair = sorted({float(amounts[max(above - 1, 0)]), float(amounts[above])})
-
-    def off(amount: float) -> float:
-        octaves = float(np.log(max(effort(amount), 1e-9) / aim.effort))
-        return 2 * octaves if octaves > 0 else -octaves
-
-    return min(pair, key=off)
+    off = off_by(np.log(np.maximum([effort(amount) for amount in pair], 1e-9) / aim.effort))
+    return pair[int(np.argmin(off))]
 
 
 def about_load(aim: Aim, set_up: SetUp) -> tuple[Floats, Floats]:
@@ -640,7 +636,8 @@ def assessed(aim: Aim, place: Place, by: Lens, set_up: SetUp, equivalence: str |
     computed(way, set_up)  # names the field of a limit that is broken
     refused: dict[str, int] = {}
     if equivalence is not None and way.load:
-        return assessed(aim, place, by, replace(set_up, sources=(first.loaded(carried_amount(aim, set_up, amounts)), *rest)))
+        carried = first.loaded(carried_amount(aim, set_up, amounts))
+        return assessed(aim, place, by, replace(set_up, sources=(carried, *rest)), law=law)
     fixed = first.amount if equivalence is None else None
     extra = extra_of(way, aim.group, rest)
     scored = score(listed(way, [first]), way, amounts, aim, by, refused, extra=extra, fixed=fixed)
