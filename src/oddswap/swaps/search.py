@@ -17,7 +17,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movements import Variant, movement
 from oddswap.mechanics.profile import Profile, SetUp, profile
-from oddswap.mechanics.sources import Setting
+from oddswap.mechanics.sources import Placements, Setting
 from oddswap.mechanics.sources.station import NEEDED
 from oddswap.mechanics.types import Floats
 from oddswap.swaps.combined import blends
@@ -46,11 +46,16 @@ SHOWN = 12
 """Candidates returned at most."""
 ALIKE = 2
 """Candidates at most that share movement, kit item and support."""
-LOOKED_AT, STARTS, REFINED, TWICE, OWN = 36, 5, 10, 3, 2
-"""Ways and uses that are judged in full, rows of each to start from, how many of these are placed finely, how many of them
-from two starts, and how many of the prescription's own movement in any case."""
-MOST_STEPS, LEVELS, FIRST_STEP, SHRINK = 8, 4, 0.5, 0.45
-"""Steps to a placement, how often they shrink, the first one against the grid's, and by how much."""
+LOOKED_AT, STARTS, REFINED, OWN = 36, 8, 12, 2
+"""Ways and uses that are judged in full, rows of each to start from, how many of these are placed finely, and how many of the
+prescription's own movement in any case."""
+APART = 0.4
+"""How far apart two starts lie, m."""
+CLIMBERS = (8, 8, 8, 4, 4, 4, 4, 2)
+"""From how many rows the likeliest, the second likeliest and so on are placed finely."""
+MOST_STEPS, HALVED, LEVELS, FIRST_STEP, SHRINK = 12, 2, 4, 0.5, 0.45
+"""Steps to a placement, after how many the worse half of the starts is let go, how often steps shrink, the first one against
+the grid's, and by how much."""
 
 
 @dataclass(frozen=True)
@@ -139,8 +144,6 @@ class Found:
     set_up: SetUp
     way: Way
     existing: Floats
-    second: Found | None = None
-    """The next best start, from elsewhere, for another try."""
 
 
 def find_swaps(
@@ -209,16 +212,15 @@ class Search:
         picked = sorted(picked, key=lambda p: -p.match)[:LOOKED_AT]
         jobs = list(dict.fromkeys(p.way.job for p in picked))
         exact = dict(zip(jobs, exact_ways(self.aim.body, jobs), strict=True))
-        starts = [f for p in picked if (led_way := exact[p.way.job]) is not None for f in self.judged_rows(led_way, p)]
-        found: list[Any] = []
-        starts = sorted(starts, key=lambda f: -f.match)
-        own = [f for f in starts if f.set_up.movement == self.aim.line.set_up.movement][:OWN]
-        for i, start in enumerate(starts):
-            found.append(self.climbed(start) if i < REFINED or start in own else start)
-            if i < TWICE and start.second is not None:
-                found.append(self.climbed(start.second))
+        judged_picks = [self.judged_rows(led_way, p) for p in picked if (led_way := exact[p.way.job]) is not None]
+        starts = sorted((s for s in judged_picks if s), key=lambda s: -s[0].match)
+        own = [s[0] for s in starts if s[0].set_up.movement == self.aim.line.set_up.movement][:OWN]
+        found: list[Found] = []
+        for i, several in enumerate(starts):
+            refined = i < REFINED or several[0] in own
+            best = self.climbed(several[: CLIMBERS[min(i, len(CLIMBERS) - 1)]]) if refined else several[0]
+            found += [best] if best is not None else []
             self.progress(0.6 + 0.3 * (i + 1) / len(starts))
-        found = [f for f in found if f is not None]
         found += self.own()
         found += self.blended(found, rankings[0]) if rankings else []
         swaps = self.shortlist(found)
@@ -269,7 +271,7 @@ class Search:
             like = (way.kind.id, kind, way.variant.stance, way.variant.pad)
             pick = picks.get((way.job, kind, source.use))
             if pick is not None:
-                if pick.source is source and len(pick.at) < STARTS:
+                if pick.source is source and len(pick.at) < STARTS and apart(source, pick.at, int(rows.at[i])):
                     pick.at.append(int(rows.at[i]))
                 continue
             # What is wanted first, and the prescription's own movement, are looked at in any case.
@@ -280,54 +282,64 @@ class Search:
         return list(picks.values())
 
     def judged_rows(self, way: Way, pick: Pick) -> list[Found]:
-        """The best of a pick's rows of the table, judged in full."""
+        """A pick's rows of the table judged in full, the best first; none where it cannot be after all."""
         source = pick.source
         if source.batch is None:
             scored = body_score(way, self.aim, self.by)
             return [] if scored is None else [_found(scored, 0, way.set_up(), way, np.zeros(1))]
-        found = self.tried(
-            way, [source.batch.setting(at, float(source.amounts[0])) for at in pick.at], source.amounts, climb=False
-        )
-        return [] if found is None else [found]
+        return self.tried(way, [source.batch.setting(at, float(source.amounts[0])) for at in pick.at], source.amounts)
 
-    def tried(
-        self, way: Way, settings: list[Any], amounts: Floats, extras: Sequence[Setting] = (), climb: bool = True
-    ) -> Found | None:
-        """The best of some settings, and of what lies around it where it is to ``climb``."""
+    def tried(self, way: Way, settings: list[Any], amounts: Floats, extras: Sequence[Setting] = ()) -> list[Found]:
+        """Settings judged in full, the best first, without those that cannot be."""
         extra = extra_of(way, self.aim.group, extras)
         batch = listed(way, settings)
         scored = score(batch, way, amounts, self.aim, self.by, self.refused, extra=extra)
         if scored is None:
-            return None
-        i, *others = np.argsort(-scored.match, kind="stable").tolist()
-        found, *second = (
+            return []
+        return [
             _found(scored, k, way.set_up(batch.setting(k, float(scored.amount[k])), *extras), way, amounts)
-            for k in (i, *(k for k in others[:1] if scored.match[k] > 0))
-        )
-        return self.climbed(found) if climb else replace(found, second=second[0] if second else None)
+            for k in np.argsort(-scored.match, kind="stable").tolist()
+            if scored.match[k] > 0
+        ]
 
-    def climbed(self, found: Found) -> Found | None:
-        """A set-up bettered step by step: a step either way of every choice, shorter ones where none helps."""
-        if not found.set_up.sources:
-            return found
-        rest = found.set_up.sources[1:]
-        extra = extra_of(found.way, self.aim.group, rest)
-        level, best = 0, found
-        for _ in range(MOST_STEPS):
-            batch = best.set_up.sources[0].nearby(SHRINK**level * FIRST_STEP)
-            if batch is None or level == LEVELS:
+    def climbed(self, starts: Sequence[Found]) -> Found | None:
+        """The best that set-ups of one way with one use of an item lead to, all bettered together step by step.
+
+        A step of every choice either way, one at a time, and shorter ones where none helps; the half that falls behind is let
+        go now and then.
+        """
+        if not starts:
+            return None
+        best, levels = list(starts), [0] * len(starts)
+        way, amounts, rest = best[0].way, best[0].existing, best[0].set_up.sources[1:]
+        extra = extra_of(way, self.aim.group, rest)
+        for step in range(MOST_STEPS if best[0].set_up.sources else 0):
+            if step and step % HALVED == 0 and len(best) > 1:
+                kept = sorted(range(len(best)), key=lambda k: -best[k].match)[: -(-len(best) // 2)]
+                best, levels = [best[k] for k in kept], [levels[k] for k in kept]
+            around = [
+                None if level == LEVELS else b.set_up.sources[0].nearby(SHRINK**level * FIRST_STEP)
+                for b, level in zip(best, levels, strict=True)
+            ]
+            batches = [b for b in around if b is not None]
+            if not batches:
                 break
-            scored = score(batch, found.way, found.existing, self.aim, self.by, self.refused, best.match, extra)
-            if scored is None or scored.match.max() <= best.match + LITTLE:
-                level += 1
-                continue
-            i = roomiest(scored.match, batch.law.far_end)
-            setting = batch.setting(i, float(scored.amount[i]))
-            if scored.match[i] > best.match:
-                best = _found(scored, i, found.way.set_up(setting, *rest), found.way, found.existing)
-            else:
-                level += 1
-        return self.balanced(best, found.existing, rest) if found.way.load else best
+            batch = Placements.joined(batches)
+            floor = min(f.match for f in best)
+            scored = score(batch, way, amounts, self.aim, self.by, self.refused, floor, extra)
+            first = 0
+            for k, own in enumerate(around):
+                if own is None:
+                    continue
+                i = first + int(scored.match[first : first + own.count].argmax()) if scored is not None else 0
+                first += own.count
+                if scored is None or scored.match[i] <= best[k].match + LITTLE:
+                    levels[k] += 1
+                    continue
+                setting = batch.setting(i, float(scored.amount[i]))
+                best[k] = _found(scored, i, way.set_up(setting, *rest), way, amounts)
+        top = max(best, key=lambda f: f.match)
+        return self.balanced(top, amounts, rest) if way.load else top
 
     def balanced(self, found: Found, amounts: Floats, extras: Sequence[Setting]) -> Found | None:
         """A lift on the feet with its load solved for as the body leans under it, and judged so."""
@@ -355,8 +367,7 @@ class Search:
         item = next((k for k in self.place.kit if is_from(first, k)), None)
         if item is None or not all(any(is_from(s, k) for k in self.place.kit) for s in rest):
             return []
-        found = self.tried(way, [first], item.amounts(), rest)
-        return [] if found is None else [found]
+        return self.tried(way, [first], item.amounts(), rest)
 
     def blended(self, found: Sequence[Found], ranking: Ranking) -> list[Found]:
         """Two sources at once, where that beats one."""
@@ -368,7 +379,7 @@ class Search:
         out = []
         for f in best:
             for first, second, amounts in blends(ranking, f.way.job, self.aim, self.by):
-                made = self.tried(f.way, [first], amounts, [second])
+                made = self.climbed(self.tried(f.way, [first], amounts, [second]))
                 if made is not None and made.match > max(single[f.way.job] + BETTER, *third):
                     out.append(made)
         return sorted(out, key=lambda f: -f.match)[:3]
@@ -411,7 +422,7 @@ class Search:
             if not hasattr(item, "placements") or is_from(first, item) or item.kind != kit_of(first).kind:
                 continue
             moved = transferred(first, item)
-            other = None if moved is None else self.tried(found.way, [moved], item.amounts())
+            other = None if moved is None else self.climbed(self.tried(found.way, [moved], item.amounts()))
             if other is not None and other.match > 0.6 * found.match:
                 out.append(Elsewhere(item.name, item.id, other.match, other.set_up))
         return sorted(out, key=lambda e: -e.match)[:4]
@@ -430,31 +441,16 @@ class Search:
         return f"something here must load the {self.aim.group.name}" + (f"; most often: {most}" if most else "")
 
 
+def apart(source: Source, chosen: Sequence[int], at: int) -> bool:
+    """Whether a placement lies far enough from those chosen to lead elsewhere."""
+    ends = None if source.batch is None else source.batch.law.far_end
+    return ends is None or bool(np.linalg.norm(ends[list(chosen)] - ends[at], axis=-1).min() >= APART)
+
+
 SECANTS = 6
 """Steps to the load that a leaning body carries."""
 LITTLE = 0.05
 """Points of match that a step must add."""
-NEAR_BEST, SLIP = 0.5, 0.15
-"""Points of match that a placement with more room for error may cost, and how far off people stand without noticing, m."""
-
-
-def roomiest(match: Floats, far_end: Floats | None) -> int:
-    """Of the placements about as good as the best, the one with the most good ones around it: no client stands to the inch.
-
-    Args:
-        match: (placement,).
-        far_end: Where the lines lead, m, (placement, xyz); None for weight.
-    """
-    best = int(match.argmax())
-    if far_end is None or len(match) < 3:
-        return best
-    near = np.flatnonzero(match >= match[best] - NEAR_BEST)
-    good = far_end[match >= match[best] - 5.0]
-    off = np.linalg.norm(far_end[near][:, None] - good, axis=-1)
-    around = (off <= SLIP).sum(axis=1)
-    return int(near[np.lexsort((-match[near], -around))[0]])
-
-
 BETTER = 2.0
 """Points of match by which two sources at once must beat one, as they cost more setting up."""
 

@@ -22,7 +22,7 @@ from oddswap.mechanics.movements.curl import NEUTRAL
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.profile import SetUp, hinge_axis
 from oddswap.mechanics.sources import Placements, Scene
-from oddswap.mechanics.sources.base import BAR_GIVES, BAR_HANDS, Attachment
+from oddswap.mechanics.sources.base import BAR_GIVES, BAR_HANDS, Attachment, place_of
 from oddswap.mechanics.sources.dumbbell import DumbbellHold
 from oddswap.mechanics.sources.station import NEEDED
 from oddswap.mechanics.types import Bools, Floats, Ints
@@ -490,7 +490,7 @@ def offers(item: Any, stack: Stack, place: Place, least: float, coarse: bool) ->
 def several(batch: Placements) -> Any:
     """A batch's law with an axis for several ways after that of its placements."""
     law: Any = batch.law
-    name = next((n for n in ("pulley", "anchor", "pivot") if hasattr(law, n)), None)
+    name = place_of(law)
     return replace(law, **{name: getattr(law, name)[:, None]}) if name else law
 
 

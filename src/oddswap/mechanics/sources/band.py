@@ -356,7 +356,7 @@ class BandPull:
         return replace(self, forward_cm=x, right_cm=-y, height_cm=height)
 
     def nearby(self, part: float) -> Placements | None:
-        """Distances and facings a step either way; a foot's places are few enough as they are."""
+        """A distance and facing either way; a foot's places are few enough as they are."""
         if self.anchor == "foot":
             return None
         ahead, right = stepped(self.forward_cm / 100, self.right_cm / 100, part)

@@ -10,7 +10,7 @@ Three small protocols; every module of this package defines one of each, so that
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Annotated, Any, Literal, Protocol
 
 import numpy as np
@@ -26,6 +26,8 @@ BAR_GIVES, BAR_HANDS = 0.30, 0.56
 one, m (own estimates): presses and pulldowns serve for a bar, flies and raises do not."""
 STEP_M, STEP_DEG = 0.25, 45.0
 """Grid of distances and facings in the first pass of a search."""
+NEAREST = 0.25
+"""How near a client comes to where a line leads, m; own estimate."""
 EDGE: dict[str, Any] = {"extra": "forbid", "allow_inf_nan": False}
 """How documents of these classes are read at the edge; a plain mapping, so that the core needs no validation library."""
 
@@ -266,7 +268,7 @@ class Setting(Protocol):
         """The setting with the far end of its line as near to a point, m, (xyz,), as the kit of a place allows."""
 
     def nearby(self, part: float) -> Placements | None:
-        """The setting and a step either way of each of its choices; None where there is nothing to place.
+        """A step either way of each of the setting's choices, one at a time; None where there is nothing to place.
 
         Args:
             part: Size of the steps, parts of those of the first pass's grid.
@@ -314,6 +316,27 @@ class Placements:
     count: int
     setting: Callable[[int, float], Setting]
 
+    @staticmethod
+    def joined(batches: Sequence[Placements]) -> Placements:
+        """One after the other; of one item in one use, so that their laws differ in nothing but where it is placed."""
+        if len(batches) == 1:
+            return batches[0]
+        law: Any = batches[0].law
+        name = place_of(law)
+        ends = np.cumsum([b.count for b in batches])
+
+        def setting(i: int, amount: float) -> Setting:
+            k = int(np.searchsorted(ends, i, side="right"))
+            return batches[k].setting(i - int(ends[k]) + batches[k].count, amount)
+
+        where = {} if name is None else {name: np.concatenate([getattr(b.law, name) for b in batches])}
+        return Placements(replace(law, **where), int(ends[-1]), setting)
+
+
+def place_of(law: Any) -> str | None:
+    """Which field of a law says where its source is placed, (placement, xyz); None where it is placed nowhere."""
+    return next((name for name in ("pulley", "anchor", "pivot") if hasattr(law, name)), None)
+
 
 class KitItem(Protocol):
     """An item of a place's kit that can load a movement."""
@@ -352,12 +375,13 @@ def all_round(reach: Floats, coarse: bool) -> tuple[Floats, Floats]:
     return np.repeat(reach, len(bearings)), np.concatenate(turned)
 
 
-def stepped(forward: float, right: float, part: float) -> tuple[Floats, Floats]:
-    """Ahead and right, m, (place,), of where something lies and a step either way of its distance and facing."""
-    distance, facing = np.hypot(forward, right), np.arctan2(right, forward)
-    steps = distance + np.array([-1.0, 0.0, 1.0]) * part * STEP_M
-    turns = facing + np.radians(np.array([-1.0, 0.0, 1.0]) * part * STEP_DEG)
-    d, f = (a.ravel() for a in np.meshgrid(steps[steps > 0.25], turns, indexing="ij"))
+def stepped(forward: float, right: float, part: float, turning: bool = True) -> tuple[Floats, Floats]:
+    """Ahead and right, m, (place,), of a step either way of the distance and, if ``turning``, the facing of where something
+    lies."""
+    distance, facing, ways = np.hypot(forward, right), np.arctan2(right, forward), np.array([-1.0, 1.0])
+    d, f = np.maximum(distance + ways * part * STEP_M, NEAREST), np.full(2, facing)
+    if turning:
+        d, f = np.append(d, [distance, distance]), np.append(f, facing + ways * part * np.radians(STEP_DEG))
     return d * np.cos(f), d * np.sin(f)
 
 

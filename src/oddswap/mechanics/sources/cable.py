@@ -380,17 +380,19 @@ class CablePull(InKilograms):
         return replace(self, hole=hole, forward_cm=round(float(point[0]) * 100, 1), right_cm=right)
 
     def nearby(self, part: float) -> Placements | None:
-        """Holes, distances and facings a step either way; with two hands holes and how far ahead."""
+        """A hole, distance and facing either way; with two hands a hole and how far ahead."""
         column = self.column
         apart = max(1, round(part * column.holes / HOLES))
-        holes = np.unique(np.clip([self.hole - apart, self.hole, self.hole + apart], 1, column.holes))
+        holes = np.clip([self.hole - apart, self.hole + apart], 1, column.holes)
+        ahead, right = self.forward_cm / 100, self.right_cm / 100
         if self.use == "one":
-            ahead, right = stepped(self.forward_cm / 100, self.right_cm / 100, part if column.swivels else 0.0)
+            x, y = stepped(ahead, right, part, column.swivels)
         else:
-            ahead = self.forward_cm / 100 + np.array([-1.0, 0.0, 1.0]) * part * COARSE
-            right = np.full(3, self.right_cm / 100)
-        hole, i = (a.ravel() for a in np.meshgrid(holes, np.arange(len(ahead)), indexing="ij"))
-        return column.batch(self.use, hole, ahead[i], right[i], self.attachment)
+            x = ahead + np.array([-1.0, 1.0]) * part * COARSE
+            y = np.full(2, right)
+        hole = np.concatenate([holes, np.full(len(x), self.hole)])
+        x, y = np.concatenate([[ahead] * 2, x]), np.concatenate([[right] * 2, y])
+        return column.batch(self.use, hole, x, y, self.attachment)
 
     def prop(self) -> dict[str, Any]:
         """The column with its holes."""
