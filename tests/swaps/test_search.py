@@ -14,7 +14,7 @@ from oddswap.mechanics.sources import Room
 from oddswap.mechanics.sources.cable import CableColumn, CablePull
 from oddswap.mechanics.sources.dumbbell import DumbbellHold, Dumbbells
 from oddswap.store.demo import document
-from oddswap.swaps import search, trial
+from oddswap.swaps import placing, search, trial
 from oddswap.swaps.match import lens, lenses
 from oddswap.swaps.prescription import Line, Place
 from oddswap.swaps.ranking import rank, rank_many
@@ -37,9 +37,9 @@ def line_of(who, name):
     return next(doc.line() for session in program.sessions for doc in session.lines if doc.name == name)
 
 
-def random_lines(count):
+def random_lines(count, seed=7):
     """Lines whose prescription is any way at any placement of a column or with bells, loaded to a usual effort."""
-    rng = np.random.default_rng(7)
+    rng = np.random.default_rng(seed)
     gym = place("harbour-hall")
     column = next(k for k in gym.kit if k.kind == "cable_column" and k.columns == 2)
     ways = [w for w in ways_of(BODY, gym, supported(gym)) if w.motion.way.support == "seat" and w.motion.way.contact == "hand"]
@@ -80,16 +80,17 @@ def test_the_search_finds_what_brute_force_finds_at_a_fiftieth_of_the_cost(monke
         tried["search"] += batch.count
         return score(batch, *args, **named)
 
-    monkeypatch.setattr(search, "score", counted)
+    for module in (search, placing):
+        monkeypatch.setattr(module, "score", counted)
     table = table_of(BODY, hotel)
     grid = every_placement(column)
     short, missed = [], []
     for aim in random_lines(50):
-        best = 0.0
+        best, rules = 0.0, Search(aim, hotel, SAME, Wishes(), lambda part: None, {})
         for way in exact_ways(BODY, supported(hotel)):
             if way is None or aim.line.target not in way.demands or way.motion.way.contact != "hand":
                 continue
-            if way.motion.way.support != "seat":
+            if way.motion.way.support != "seat" or not rules.as_prescribed(way):
                 continue
             tried["brute"] += grid.count
             scored = score(grid, way, column.amounts(), aim, SAME, floor=best)
@@ -102,9 +103,8 @@ def test_the_search_finds_what_brute_force_finds_at_a_fiftieth_of_the_cost(monke
         if best - found > 1:
             missed.append((aim.line.target, aim.line.set_up.movement, round(best, 1), round(found, 1)))
     assert table.count > 0
-    # Loads in coarse steps make many peaks: most lines are within a point, and what is missed is named here when it grows.
-    assert len(missed) <= 6, missed
-    assert np.median(short) <= 0.3
+    assert not missed
+    assert np.median(short) <= 0
     assert tried["brute"] >= 50 * tried["search"]
 
 

@@ -32,7 +32,7 @@ def segment_distance(a0: Floats, a1: Floats, b0: Floats, b1: Floats) -> Floats:
 class Capsules:
     """Trunk, head and thighs of a body as rounded rods, and the hand that a line starts at.
 
-    Every third pose is dense enough: the line sweeps a few centimetres between them.
+    Some ten poses are dense enough: the line sweeps a few centimetres between them.
 
     Args:
         lower: One end of every rod, m, (..., rod, pose, xyz).
@@ -47,14 +47,14 @@ class Capsules:
     hand: Floats
 
     @staticmethod
-    def of(motion: Motion) -> Capsules:
-        """Of a movement."""
-        body, joints = motion.body, {k: v[::3] for k, v in motion.joints.items()}
+    def of(motion: Motion, apart: int = 3) -> Capsules:
+        """Of a movement, of every third pose or another part of them."""
+        body, joints = motion.body, {k: v[::apart] for k, v in motion.joints.items()}
         thigh = body.own("thigh_radius")
         rods = [("hips", "shoulders"), ("neck", "head"), ("right hip", "right knee"), ("left hip", "left knee")]
         radius = np.array([body.own("trunk_radius"), body.own("head_radius"), thigh, thigh])[:, None]
         lower, upper = (np.stack([joints[rod[end]] for rod in rods]) for end in (0, 1))
-        return Capsules(lower, upper, radius, motion.arm.grip[::3])
+        return Capsules(lower, upper, radius, motion.arm.grip[::apart])
 
     def room(self, far_end: Floats) -> Floats:
         """Room between lines and the body, m, negative where one cuts through; least over rods and poses, (...).

@@ -9,6 +9,8 @@ from peewee import SqliteDatabase
 from playhouse.migrations import Runner
 
 from oddswap.store.models import database
+from oddswap.store.shelf import ReachShelf
+from oddswap.swaps.table import keep_on
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 PRAGMAS = {"journal_mode": "wal", "foreign_keys": 1, "synchronous": 1, "cache_size": -16_000}
@@ -47,7 +49,7 @@ def migrate(path: Path) -> list[str]:
 
 
 def open_store(path: Path) -> None:
-    """Make ``path`` the database of this process, creating or migrating it.
+    """Make ``path`` the database of this process, creating or migrating it; reach tables are kept beside it.
 
     Raises:
         StoreError: If the file is no database or cannot be migrated.
@@ -62,3 +64,4 @@ def open_store(path: Path) -> None:
     if not database.is_closed():
         database.close()
     database.init(str(path), timeout=15, pragmas=PRAGMAS)
+    keep_on(ReachShelf(path.with_suffix(".reach")))

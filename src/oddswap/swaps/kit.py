@@ -56,6 +56,22 @@ def _covers(one: Any, other: Any) -> bool:
     return bool(enough and heights and one.columns >= other.columns and (one.swivels or not other.swivels))
 
 
+def holder(setting: Any) -> str | None:
+    """The field of a setting that holds its item; None where any of its kind will do."""
+    return next((name for name in ("column", "band", "machine", "bar", "lever") if hasattr(setting, name)), None)
+
+
+def kit_of(setting: Any) -> Any:
+    """The item that a setting holds; None where any of its kind will do."""
+    name = holder(setting)
+    return None if name is None else getattr(setting, name)
+
+
+def use_of(setting: Any) -> str:
+    """How a setting's item is used, where one has several ways."""
+    return str(getattr(setting, "use", "") or getattr(setting, "anchor", "") or getattr(setting, "hands", ""))
+
+
 def handicap(item: Any, way: Way) -> float:
     """Factor that lets the handier of two equal loads win."""
     return 1.0 - bother(item, way)

@@ -17,12 +17,14 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movements import Variant, movement
 from oddswap.mechanics.profile import Profile, SetUp, profile
-from oddswap.mechanics.sources import Placements, Setting
+from oddswap.mechanics.sources import Setting
 from oddswap.mechanics.sources.station import NEEDED
 from oddswap.mechanics.types import Floats
 from oddswap.swaps.combined import blends
+from oddswap.swaps.kit import holder, kit_of, use_of
 from oddswap.swaps.loading import Load, convert
 from oddswap.swaps.match import Lens, load_part, off_by, under
+from oddswap.swaps.placing import Found, Placing
 from oddswap.swaps.prescription import Line, Place
 from oddswap.swaps.ranking import Ranking, rank
 from oddswap.swaps.sore import Sore, strains
@@ -46,16 +48,14 @@ SHOWN = 12
 """Candidates returned at most."""
 ALIKE = 2
 """Candidates at most that share movement, kit item and support."""
-LOOKED_AT, STARTS, REFINED, OWN = 36, 8, 12, 2
-"""Ways and uses that are judged in full, rows of each to start from, how many of these are placed finely, and how many of the
-prescription's own movement in any case."""
-APART = 0.4
-"""How far apart two starts lie, m."""
-CLIMBERS = (8, 8, 8, 4, 4, 4, 4, 2)
-"""From how many rows the likeliest, the second likeliest and so on are placed finely."""
-MOST_STEPS, HALVED, LEVELS, FIRST_STEP, SHRINK = 12, 2, 4, 0.5, 0.45
-"""Steps to a placement, after how many the worse half of the starts is let go, how often steps shrink, the first one against
-the grid's, and by how much."""
+LOOKED_AT, STARTS, FEW = 36, 16, 4
+"""Ways and uses that are judged in full, and how many rows of the table for each of those placed finely and of the others."""
+REFINED, OWN, CLIMBERS = 10, 2, 40
+"""How many are placed finely, how many of the prescription's own movement in any case, and from how many rows in all."""
+MENDED = 1
+"""How many of a pick's first rows are mended where they break a limit."""
+APART = 0.3
+"""How far apart two starts lie, m: nearer ones lead to the same place."""
 
 
 @dataclass(frozen=True)
@@ -135,17 +135,6 @@ class Swap:
     elsewhere: Sequence[Elsewhere] = ()
 
 
-@dataclass(frozen=True)
-class Found:
-    """The best placement of one row, before its full curves are computed."""
-
-    match: float
-    parts: dict[str, float]
-    set_up: SetUp
-    way: Way
-    existing: Floats
-
-
 def find_swaps(
     aim: Aim,
     place: Place,
@@ -203,6 +192,7 @@ class Search:
         self.aim, self.by, self.wishes, self.progress, self.spared = aim, by, wishes, progress, spared
         self.place = replace(place, kit=[k for k in place.kit if k.id not in wishes.without])
         self.refused: dict[str, int] = {}
+        self.placing = Placing(aim, by, self.refused)
 
     def run(self) -> list[Swap]:
         """The swaps, best first."""
@@ -212,15 +202,13 @@ class Search:
         picked = sorted(picked, key=lambda p: -p.match)[:LOOKED_AT]
         jobs = list(dict.fromkeys(p.way.job for p in picked))
         exact = dict(zip(jobs, exact_ways(self.aim.body, jobs), strict=True))
-        judged_picks = [self.judged_rows(led_way, p) for p in picked if (led_way := exact[p.way.job]) is not None]
+        judged_picks = [
+            self.judged_rows(led_way, replace(p, at=p.at[: STARTS if i < REFINED else FEW]))
+            for i, p in enumerate(picked)
+            if (led_way := exact[p.way.job]) is not None
+        ]
         starts = sorted((s for s in judged_picks if s), key=lambda s: -s[0].match)
-        own = [s[0] for s in starts if s[0].set_up.movement == self.aim.line.set_up.movement][:OWN]
-        found: list[Found] = []
-        for i, several in enumerate(starts):
-            refined = i < REFINED or several[0] in own
-            best = self.climbed(several[: CLIMBERS[min(i, len(CLIMBERS) - 1)]]) if refined else several[0]
-            found += [best] if best is not None else []
-            self.progress(0.6 + 0.3 * (i + 1) / len(starts))
+        found = self.placed(starts, lambda part: self.progress(0.6 + 0.3 * part))
         found += self.own()
         found += self.blended(found, rankings[0]) if rankings else []
         swaps = self.shortlist(found)
@@ -286,60 +274,27 @@ class Search:
         source = pick.source
         if source.batch is None:
             scored = body_score(way, self.aim, self.by)
-            return [] if scored is None else [_found(scored, 0, way.set_up(), way, np.zeros(1))]
-        return self.tried(way, [source.batch.setting(at, float(source.amounts[0])) for at in pick.at], source.amounts)
+            return [] if scored is None else [Found.of(scored, 0, way.set_up(), way, np.zeros(1))]
+        least = float(source.amounts[0])
+        settings = [source.batch.setting(i, least) for i in pick.at]
+        found = self.placing.tried(way, settings, source.amounts)
+        # The table knows limits by fewer poses: what breaks one by a little is mended by steps aside.
+        there = [f.set_up.sources[0].loaded(least) for f in found]
+        for blocked in [s for s in settings[:MENDED] if s not in there]:
+            found += self.placing.aside(way, blocked, source.amounts)
+        return sorted(found, key=lambda f: -f.match)
 
-    def tried(self, way: Way, settings: list[Any], amounts: Floats, extras: Sequence[Setting] = ()) -> list[Found]:
-        """Settings judged in full, the best first, without those that cannot be."""
-        extra = extra_of(way, self.aim.group, extras)
-        batch = listed(way, settings)
-        scored = score(batch, way, amounts, self.aim, self.by, self.refused, extra=extra)
-        if scored is None:
-            return []
-        return [
-            _found(scored, k, way.set_up(batch.setting(k, float(scored.amount[k])), *extras), way, amounts)
-            for k in np.argsort(-scored.match, kind="stable").tolist()
-            if scored.match[k] > 0
-        ]
-
-    def climbed(self, starts: Sequence[Found]) -> Found | None:
-        """The best that set-ups of one way with one use of an item lead to, all bettered together step by step.
-
-        A step of every choice either way, one at a time, and shorter ones where none helps; the half that falls behind is let
-        go now and then.
-        """
-        if not starts:
-            return None
-        best, levels = list(starts), [0] * len(starts)
-        way, amounts, rest = best[0].way, best[0].existing, best[0].set_up.sources[1:]
-        extra = extra_of(way, self.aim.group, rest)
-        for step in range(MOST_STEPS if best[0].set_up.sources else 0):
-            if step and step % HALVED == 0 and len(best) > 1:
-                kept = sorted(range(len(best)), key=lambda k: -best[k].match)[: -(-len(best) // 2)]
-                best, levels = [best[k] for k in kept], [levels[k] for k in kept]
-            around = [
-                None if level == LEVELS else b.set_up.sources[0].nearby(SHRINK**level * FIRST_STEP)
-                for b, level in zip(best, levels, strict=True)
-            ]
-            batches = [b for b in around if b is not None]
-            if not batches:
-                break
-            batch = Placements.joined(batches)
-            floor = min(f.match for f in best)
-            scored = score(batch, way, amounts, self.aim, self.by, self.refused, floor, extra)
-            first = 0
-            for k, own in enumerate(around):
-                if own is None:
-                    continue
-                i = first + int(scored.match[first : first + own.count].argmax()) if scored is not None else 0
-                first += own.count
-                if scored is None or scored.match[i] <= best[k].match + LITTLE:
-                    levels[k] += 1
-                    continue
-                setting = batch.setting(i, float(scored.amount[i]))
-                best[k] = _found(scored, i, way.set_up(setting, *rest), way, amounts)
-        top = max(best, key=lambda f: f.match)
-        return self.balanced(top, amounts, rest) if way.load else top
+    def placed(self, starts: Sequence[Sequence[Found]], progress: Callable[[float], None] = lambda part: None) -> list[Found]:
+        """Every pick's best, the likeliest picks and the prescription's own movement placed finely."""
+        own = [s for s in starts if s[0].set_up.movement == self.aim.line.set_up.movement][:OWN]
+        chosen = [s for i, s in enumerate(starts) if i < REFINED or s in own]
+        single = [s[:1] for s in chosen]
+        # The best start of each climbs in any case; of the others as many as there is time for.
+        others = sorted((f for s in chosen for f in s[1:]), key=lambda f: -f.match)[: CLIMBERS - len(single)]
+        groups = [[*one, *(f for f in s[1:] if f in others)] for one, s in zip(single, chosen, strict=True)]
+        found = self.placing.climbed(groups, progress)
+        found = [g for f in found if (g := self.balanced(f, f.existing, f.set_up.sources[1:]) if f.way.load else f) is not None]
+        return found + [s[0] for s in starts if s not in chosen]
 
     def balanced(self, found: Found, amounts: Floats, extras: Sequence[Setting]) -> Found | None:
         """A lift on the feet with its load solved for as the body leans under it, and judged so."""
@@ -352,7 +307,7 @@ class Search:
         extra = extra_of(way, self.aim.group, extras)
         batch = listed(way, [set_up.sources[0]])
         scored = score(batch, way, amounts, self.aim, self.by, self.refused, extra=extra, fixed=amount)
-        return None if scored is None else _found(scored, 0, set_up, way, amounts)
+        return None if scored is None else Found.of(scored, 0, set_up, way, amounts)
 
     def own(self) -> list[Found]:
         """The prescription itself, where its kit is here too."""
@@ -367,7 +322,7 @@ class Search:
         item = next((k for k in self.place.kit if is_from(first, k)), None)
         if item is None or not all(any(is_from(s, k) for k in self.place.kit) for s in rest):
             return []
-        return self.tried(way, [first], item.amounts(), rest)
+        return self.placing.tried(way, [first], item.amounts(), rest)
 
     def blended(self, found: Sequence[Found], ranking: Ranking) -> list[Found]:
         """Two sources at once, where that beats one."""
@@ -379,9 +334,9 @@ class Search:
         out = []
         for f in best:
             for first, second, amounts in blends(ranking, f.way.job, self.aim, self.by):
-                made = self.climbed(self.tried(f.way, [first], amounts, [second]))
-                if made is not None and made.match > max(single[f.way.job] + BETTER, *third):
-                    out.append(made)
+                tried = self.placing.tried(f.way, [first], amounts, [second])
+                made = self.placed([tried]) if tried else []
+                out += [m for m in made if m.match > max(single[f.way.job] + BETTER, *third)]
         return sorted(out, key=lambda f: -f.match)[:3]
 
     def shortlist(self, found: Sequence[Found]) -> list[Swap]:
@@ -400,7 +355,7 @@ class Search:
             kinds = "+".join(sorted(sort_of(kit_of(s)) if kit_of(s) else s.kind for s in one.set_up.sources))
             like, way = (
                 (one.set_up.movement, kinds, one.set_up.stance, one.set_up.pad),
-                (one.way.job, kinds, use_of(one.set_up)),
+                (one.way.job, kinds, uses_of(one.set_up)),
             )
             if one.match <= 0 or seen.get(like, 0) >= ALIKE or seen.get(way, 0):
                 continue
@@ -422,9 +377,12 @@ class Search:
             if not hasattr(item, "placements") or is_from(first, item) or item.kind != kit_of(first).kind:
                 continue
             moved = transferred(first, item)
-            other = None if moved is None else self.climbed(self.tried(found.way, [moved], item.amounts()))
-            if other is not None and other.match > 0.6 * found.match:
-                out.append(Elsewhere(item.name, item.id, other.match, other.set_up))
+            tried = [] if moved is None else self.placing.tried(found.way, [moved], item.amounts())
+            out += [
+                Elsewhere(item.name, item.id, other.match, other.set_up)
+                for other in (self.placed([tried]) if tried else [])
+                if other.match > ALIKE_PART * found.match
+            ]
         return sorted(out, key=lambda e: -e.match)[:4]
 
     def judged(self, found: Found) -> Swap | None:
@@ -449,14 +407,10 @@ def apart(source: Source, chosen: Sequence[int], at: int) -> bool:
 
 SECANTS = 6
 """Steps to the load that a leaning body carries."""
-LITTLE = 0.05
-"""Points of match that a step must add."""
+ALIKE_PART = 0.6
+"""Part of a set-up's match that the same on another item must reach to be named for when its own is taken."""
 BETTER = 2.0
 """Points of match by which two sources at once must beat one, as they cost more setting up."""
-
-
-def _found(scored: Any, i: int, set_up: SetUp, way: Way, existing: Floats) -> Found:
-    return Found(float(scored.match[i]), {k: float(v[i]) for k, v in scored.parts.items()}, set_up, way, existing)
 
 
 def judged(found: Found, aim: Aim, by: Lens, equivalence: str = "hardest", law: str = "epley") -> Swap:
@@ -569,14 +523,9 @@ def sort_of(item: Any) -> str:
     return "rail" if getattr(item, "rail_deg", None) is not None else str(item.kind)
 
 
-def kit_of(source: Any) -> Any:
-    """The item that a setting holds; None where any of its kind will do."""
-    return next((getattr(source, n) for n in ("column", "band", "machine", "bar", "lever") if hasattr(source, n)), None)
-
-
 def transferred(setting: Any, item: Any) -> Any:
     """A setting with another item in place of its own, as nearly alike as that allows; None where it cannot be."""
-    name = next((n for n in ("column", "band", "machine", "bar", "lever") if hasattr(setting, n)), None)
+    name = holder(setting)
     if name is None:
         return None
     if name == "column":
@@ -592,15 +541,15 @@ def item_of(set_up: SetUp) -> str:
     return "+".join(str(getattr(kit_of(s), "id", s.kind)) for s in set_up.sources) or "body"
 
 
-def use_of(set_up: SetUp) -> str:
+def uses_of(set_up: SetUp) -> str:
     """How its items are used, where one has several ways."""
-    return "+".join(str(getattr(s, "use", "") or getattr(s, "anchor", "") or getattr(s, "hands", "")) for s in set_up.sources)
+    return "+".join(use_of(s) for s in set_up.sources)
 
 
 def key_of(set_up: SetUp) -> str:
     """Names a way of doing a movement with an item, whatever its placement and load."""
     values = "-".join(f"{v:g}" for v in set_up.variant().values.values())
-    return f"{set_up.movement}:{values}:{set_up.stance}-{set_up.recline_deg:g}:{item_of(set_up)}:{use_of(set_up)}"
+    return f"{set_up.movement}:{values}:{set_up.stance}-{set_up.recline_deg:g}:{item_of(set_up)}:{uses_of(set_up)}"
 
 
 def assessed(aim: Aim, place: Place, by: Lens, set_up: SetUp, equivalence: str | None = None, law: str = "epley") -> Swap:
@@ -626,7 +575,7 @@ def assessed(aim: Aim, place: Place, by: Lens, set_up: SetUp, equivalence: str |
         scored = body_score(way, aim, by)
         if scored is None:
             raise DomainError("movement", set_up.movement, f"it must load the {aim.group.name}", "Choose another way")
-        return judged(_found(scored, 0, way.set_up(), way, np.zeros(1)), aim, by, law=law)
+        return judged(Found.of(scored, 0, way.set_up(), way, np.zeros(1)), aim, by, law=law)
     first, *rest = set_up.sources
     amounts = amounts_of(first, place)
     computed(way, set_up)  # names the field of a limit that is broken
@@ -640,7 +589,7 @@ def assessed(aim: Aim, place: Place, by: Lens, set_up: SetUp, equivalence: str |
     if scored is None:
         limit = next((words for words, n in refused.items() if n), f"the load must reach the {aim.group.name}")
         raise DomainError("sources.0", first.kind, limit, "Move it elsewhere")
-    found = _found(scored, 0, replace(set_up, sources=(first.loaded(float(scored.amount[0])), *rest)), way, amounts)
+    found = Found.of(scored, 0, replace(set_up, sources=(first.loaded(float(scored.amount[0])), *rest)), way, amounts)
     return judged(found, aim, by, equivalence, law) if equivalence else as_loaded(found, aim, by, law)
 
 
@@ -675,7 +624,7 @@ def reassessed(line: Line, place: Place, body: Body, by: Lens, set_up: SetUp) ->
     """
     sources = []
     for source in set_up.sources:
-        name = next((n for n in ("column", "band", "machine", "bar", "lever") if hasattr(source, n)), None)
+        name = holder(source)
         if name is None:
             if not any(is_from(source, k) for k in place.kit):
                 return 0.0

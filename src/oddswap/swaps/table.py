@@ -7,12 +7,17 @@ its own, so that a changed item costs only its part.
 
 from __future__ import annotations
 
+import hashlib
+import io
 import threading
+import zipfile
+import zlib
 from collections import OrderedDict
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field, fields, replace
-from typing import Any
+from itertools import groupby
+from typing import Any, Protocol
 
 import numpy as np
 
@@ -22,16 +27,16 @@ from oddswap.mechanics.clearance import Capsules
 from oddswap.mechanics.motion import BINS, binned
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.sources import Placements
-from oddswap.mechanics.types import Bools, Floats, Ints
-from oddswap.swaps.kit import distinct
+from oddswap.mechanics.types import Bools, Floats, Ints, Singles
+from oddswap.swaps.kit import distinct, use_of
 from oddswap.swaps.match import rules
 from oddswap.swaps.prescription import Place
-from oddswap.swaps.ways import Job, Offer, Stack, Way, alone, asked, offers, stacks_of, supported, ways_of
+from oddswap.swaps.ways import POSES, Job, Offer, Stack, Way, alone, asked, batches_of, offers, stacks_of, supported, ways_of
 
 SPANS = 12
 """Spans of a muscle's length that load shapes are compared in."""
 EDGES = tuple(range(0, BINS + 1, BINS // SPANS))
-PICKED, LEVELS = (0, 3, 5, 8), 4
+PICKED, LEVELS = (0, 3, 5, 8), 6
 """Poses, and levels of effort at each, by which placements count as alike."""
 SECOND_CHANCES = 8
 """Placements of a kind that are tried for room before it is given up."""
@@ -150,6 +155,25 @@ _tables: OrderedDict[object, Table] = OrderedDict()
 _lock = threading.Lock()
 
 
+class Shelf(Protocol):
+    """Where parts outlast the process."""
+
+    def get(self, names: Sequence[str]) -> dict[str, bytes]:
+        """What there is of these."""
+
+    def put(self, items: Mapping[str, bytes]) -> None:
+        """Keep these."""
+
+
+_shelf: Shelf | None = None
+
+
+def keep_on(shelf: Shelf | None) -> None:
+    """Keep parts on a shelf from now on, or only in memory for None."""
+    global _shelf
+    _shelf = shelf
+
+
 def forget() -> None:
     """Drop all parts in memory."""
     with _lock:
@@ -190,15 +214,30 @@ def table_of(
             _ = stack.work  # made once, before two threads ask for it
         single = {kind: alone(ways, [kind]) for kind in {i.movement for i, _ in loads if getattr(i, "kind", "") == "machine"}}
 
-        def made(i: int) -> Part:
-            item, amounts = loads[i]
-            return part_of(item, amounts, single[item.movement] if getattr(item, "kind", "") == "machine" else stacks, place)
+        names = [hashlib.sha256(repr(keys[i]).encode()).hexdigest() for i in missing]
+        shelved = _shelf.get(names) if _shelf is not None else {}
+        fresh: dict[str, bytes] = {}
+
+        def made(n: int) -> Part:
+            item, amounts = loads[missing[n]]
+            of = single[item.movement] if getattr(item, "kind", "") == "machine" else stacks
+            if names[n] in shelved:
+                try:
+                    return part_of(Sheet.unpacked(shelved[names[n]]), item, amounts, of, place)
+                except (ValueError, IndexError):
+                    pass  # spoilt on its shelf: computed anew
+            sheet = sheet_of(item, amounts, of, place)
+            if _shelf is not None:
+                fresh[names[n]] = sheet.packed()
+            return part_of(sheet, item, amounts, of, place)
 
         # Arrays here are large, and array operations let go of the lock: two items at a time.
         with ThreadPoolExecutor(2) as pool:
-            for n, (i, part) in enumerate(zip(missing, pool.map(made, missing), strict=True)):
-                known[keys[i]] = part
+            for n, part in enumerate(pool.map(made, range(len(missing)))):
+                known[keys[missing[n]]] = part
                 progress((n + 1) / len(missing))
+        if _shelf is not None and fresh:
+            _shelf.put(fresh)
         with _lock:
             for i in missing:
                 _parts[keys[i]] = known[keys[i]]
@@ -223,31 +262,104 @@ def table_of(
     return table
 
 
-def part_of(item: Any, amounts: Floats, stacks: Sequence[Stack], place: Place) -> Part:
-    """All set-ups with one item, or those of the body alone for None."""
-    sources: list[Source] = []
-    ways: list[Way] = []
-    gathered: dict[str, list[Rows]] = {}
+@dataclass(frozen=True)
+class Sheet:
+    """What it took to compute of a part, a row each; the rest follows from ways and kit.
+
+    Args:
+        sources: Stack and number among the item's batches there of every source, the number -1 for the body alone, (source, 2).
+        stack: Index of the stack, ascending.
+        pair: Pair of the stack.
+        at: Placement within the source's batch.
+        source: Index into the sources.
+        unit: Effort per unit of amount, (row, pose).
+        share: Part of the work that is the group's own, (row,).
+        hold: Greatest amount that does not topple the client, (row,).
+        tried: Placements that were computed to find them, one value.
+    """
+
+    sources: Ints
+    stack: Ints
+    pair: Ints
+    at: Ints
+    source: Ints
+    unit: Singles
+    share: Singles
+    hold: Singles
+    tried: Ints
+
+    def packed(self) -> bytes:
+        """As bytes."""
+        out = io.BytesIO()
+        np.savez(out, **{f.name: getattr(self, f.name) for f in fields(self)})
+        return zlib.compress(out.getvalue(), 1)
+
+    @staticmethod
+    def unpacked(data: bytes) -> Sheet:
+        """From ``packed``.
+
+        Raises:
+            ValueError: If it is something else.
+        """
+        try:
+            with np.load(io.BytesIO(zlib.decompress(data)), allow_pickle=False) as arrays:
+                return Sheet(**{f.name: arrays[f.name] for f in fields(Sheet)})
+        except (zlib.error, OSError, KeyError, EOFError, zipfile.BadZipFile) as error:
+            raise ValueError(f"no part of a reach table: {error}") from error
+
+
+def sheet_of(item: Any, amounts: Floats, stacks: Sequence[Stack], place: Place) -> Sheet:
+    """Compute all set-ups with one item, or those of the body alone for None."""
+    sources: list[tuple[int, int]] = []
+    columns: list[tuple[Any, ...]] = []
     tried = 0
-    for stack in stacks:
-        pieces = [_body_rows(stack)] if item is None else []
+    for k, stack in enumerate(stacks):
+        pieces: list[Piece] = []
+        first = len(sources)
         if item is None:
-            sources.append(Source(None, None, stack.ways[0].both, np.zeros(1)))
+            pieces += _body_rows(stack)
+            sources.append((k, -1))
+            both = [stack.ways[0].both]
         else:
+            both = []
             for offer in offers(item, stack, place, float(amounts[0]), coarse=False):
                 tried += offer.kept.size
-                pieces.append(_offered_rows(offer, stack, amounts, len(sources)))
-                example = offer.batch.setting(0, float(amounts[0]))
-                use = str(getattr(example, "use", "") or getattr(example, "anchor", "") or getattr(example, "hands", ""))
-                sources.append(Source(item, offer.batch, offer.sides, amounts, use))
-        if item is None and pieces[0] is not None:
-            pieces = [replace_source(pieces[0], len(sources) - 1)]
-        kept = [p for p in pieces if p is not None and len(p[1])]
-        if kept:
-            pair = np.concatenate([p[0] for p in kept])
-            rows = Rows.joined([p[1] for p in kept])
-            force = np.concatenate([p[2] for p in kept])
-            rows = replace(rows, share=_shares(stack, sources, pair, rows, force))
+                pieces += _offered_rows(offer, stack, amounts, len(both))
+                sources.append((k, offer.number))
+                both.append(offer.sides)
+        if pieces:
+            pair, at, source, unit, hold, force = (np.concatenate(column) for column in zip(*pieces, strict=True))
+            share = _shares(stack, np.array(both)[source], pair, unit, force)
+            where = np.full(len(pair), k)
+            columns.append((where, pair, at, source + first, unit.astype(np.float32), share, hold.astype(np.float32)))
+    empty = (*(np.zeros(0, int),) * 4, np.zeros((0, POSES), np.float32), *(np.zeros(0, np.float32),) * 2)
+    joined: list[Any] = [np.concatenate(column) for column in zip(empty, *columns, strict=True)]
+    stack_of, pair, at, source, unit, share, hold = joined
+    return Sheet(np.array(sources, int).reshape(-1, 2), stack_of, pair, at, source, unit, share, hold, np.array(tried))
+
+
+def part_of(sheet: Sheet, item: Any, amounts: Floats, stacks: Sequence[Stack], place: Place) -> Part:
+    """A part from what was computed of it.
+
+    Raises:
+        ValueError: If the sheet is of other stacks or another item.
+    """
+    sources: list[Source] = []
+    for k, numbers in groupby(sheet.sources.tolist(), lambda s: s[0]):
+        first = stacks[k].ways[0]
+        batches = [] if item is None else batches_of(item, stacks[k], place)
+        for _, number in numbers:
+            batch = None if item is None else batches[number]
+            example = None if batch is None else batch.setting(0, float(amounts[0]))
+            both = first.both if example is None else example.both_arms
+            sources.append(Source(item, batch, both, amounts, "" if example is None else use_of(example)))
+    ways: list[Way] = []
+    gathered: dict[str, list[Rows]] = {}
+    for k, stack in enumerate(stacks):
+        here = slice(*np.searchsorted(sheet.stack, [k, k + 1]))
+        pair = sheet.pair[here]
+        if len(pair):
+            rows = _rows(stack, pair, *(v[here] for v in (sheet.at, sheet.source, sheet.unit, sheet.share, sheet.hold)))
             for g, pairs in stack.groups.items():
                 inside = (pair >= pairs.start) & (pair < pairs.stop)
                 if inside.any():
@@ -257,41 +369,33 @@ def part_of(item: Any, amounts: Floats, stacks: Sequence[Stack], place: Place) -
     small = np.zeros(len(ways), dtype=int)
     small[used] = np.arange(len(used))
     rows_of = {g: Rows.joined(r).moved(small, 0) for g, r in gathered.items()}
-    return Part([ways[i].job for i in used], sources, rows_of, tried)
+    return Part([ways[i].job for i in used], sources, rows_of, int(sheet.tried))
 
 
-Piece = tuple[Ints, Rows, Floats]
-"""Pairs of a stack, their rows, and forces on the contact per unit of amount, (row, pose, xyz)."""
+Piece = tuple[Ints, Ints, Ints, Floats, Floats, Floats]
+"""Of some rows: pairs of a stack, placements, sources, effort and force on the contact per unit of amount, with the greatest
+amount that does not topple the client between these two."""
 
 
-def replace_source(piece: Piece, source: int) -> Piece:
-    """A piece whose rows come from another source."""
-    pair, rows, force = piece
-    return pair, replace(rows, source=np.full(len(rows), source)), force
-
-
-def _rows(stack: Stack, pair: Ints, at: Ints, source: int, unit: Floats, hold: Floats) -> Rows:
-    """Rows of some pairs of a stack, shares still to come; ``unit`` (row, pose), ``hold`` (row,)."""
+def _rows(stack: Stack, pair: Ints, at: Ints, source: Ints, unit: Singles, share: Singles, hold: Singles) -> Rows:
+    """Rows of some pairs of a stack; ``unit`` (row, pose), the others (row,)."""
     spans = binned(stack.length, EDGES)[pair]
     own, capacity = stack.own[pair], stack.capacity[pair]
     shape: list[Any] = [np.einsum("rsp,rp->rs", spans, e * capacity).astype(np.float32) for e in (own, unit)]
-    none, where = np.zeros(len(pair)), np.full(len(pair), source)
-    single: list[Any] = [np.asarray(v, np.float32) for v in (own, unit, hold)]
-    return Rows(stack.way[pair], where, at, single[0], single[1], shape[0], shape[1], none, single[2])
+    return Rows(stack.way[pair], source, at, own.astype(np.float32), unit, shape[0], shape[1], share, hold)
 
 
-def _body_rows(stack: Stack) -> Piece | None:
+def _body_rows(stack: Stack) -> list[Piece]:
     """Rows of what the body's own weight does, where it is the load."""
     if stack.ways[0].motion.way.support == "seat":
-        return None
+        return []
     bare = np.array([w.load == 0 for w in stack.ways])[stack.way]
     pair = np.flatnonzero((stack.own.max(axis=1) > LEAST) & bare)
-    none = np.zeros_like(stack.own[pair])
-    rows = _rows(stack, pair, np.zeros(len(pair), int), 0, none, np.full(len(pair), np.inf))
-    return pair, rows, np.zeros((*none.shape, 3))
+    none, zero = np.zeros_like(stack.own[pair]), np.zeros(len(pair), int)
+    return [(pair, zero, zero, none, np.full(len(pair), np.inf), np.zeros((*none.shape, 3)))] if len(pair) else []
 
 
-def _offered_rows(offer: Offer, stack: Stack, amounts: Floats, source: int) -> Piece | None:
+def _offered_rows(offer: Offer, stack: Stack, amounts: Floats, source: int) -> list[Piece]:
     """The placements of one offer that differ in what they ask, and that there is room for."""
     need = float(rules("reach")["need"])
     unit = asked(offer, stack)
@@ -304,7 +408,7 @@ def _offered_rows(offer: Offer, stack: Stack, amounts: Floats, source: int) -> P
     valid = offer.kept.T[stack.way] & (peak > LEAST) & (unit.max(axis=-1) > 1e-9)
     pair, at = np.nonzero(valid)
     if not len(pair):
-        return None
+        return []
     levels = np.minimum((effort[pair, at] / peak[pair, at, None] * LEVELS).astype(int), LEVELS - 1)
     code = pair * LEVELS ** len(PICKED) + levels @ (LEVELS ** np.arange(len(PICKED)))
     force = offer.force[at, stack.way[pair]]
@@ -312,15 +416,18 @@ def _offered_rows(offer: Offer, stack: Stack, amounts: Floats, source: int) -> P
     # What tips least for what it does stands for its kind; a few more have a chance where it cuts through body or bench.
     order = np.lexsort(((topples + STEADY) / unit[pair, at].max(axis=-1), code))
     first = np.flatnonzero(np.diff(code[order], prepend=-1))
-    place_in = np.arange(len(order)) - np.repeat(first, np.diff(np.append(first, len(order))))
-    order = order[place_in < SECOND_CHANCES]
-    order = order[_room(offer, stack, pair[order], at[order])]
-    order = order[np.flatnonzero(np.diff(code[order], prepend=-1))]
+    chance = np.arange(len(order)) - np.repeat(first, np.diff(np.append(first, len(order))))
+    best = order[first]
+    best = best[_room(offer, stack, pair[best], at[best])]
+    more = order[(chance > 0) & (chance < SECOND_CHANCES) & ~np.isin(code[order], code[best])]
+    more = more[_room(offer, stack, pair[more], at[more])]
+    order = np.concatenate([best, more[np.flatnonzero(np.diff(code[more], prepend=-1))]])
     pair, at, force = pair[order], at[order], force[order]
     body, base = stack.ways[0].motion.body, tables()["balance"]["half_base"]
     hold = body.mass * GRAVITY * base * body.stature / np.maximum(topples[order], 1e-9)
-    rows = _rows(stack, pair, at, source, unit[pair, at], hold)
-    return pair, rows, force
+    if not len(pair):
+        return []
+    return [(pair, at, np.full(len(pair), source), unit[pair, at], hold, force)]
 
 
 def _topples(stack: Stack, both: bool, pair: Ints, force: Floats) -> Floats:
@@ -340,7 +447,7 @@ def _room(offer: Offer, stack: Stack, pair: Ints, at: Ints) -> Bools:
     first = stack.ways[0].motion
     kept = np.ones(len(pair), bool)
     if first.way.contact == "hand" and first.way.support == "seat":
-        each = [Capsules.of(w.motion) for w in stack.ways]
+        each = [Capsules.of(w.motion, 2) for w in stack.ways]
         lower, upper, hand = (np.stack([getattr(c, n) for c in each]) for n in ("lower", "upper", "hand"))
         kept &= Capsules(lower[way], upper[way], each[0].radius, hand[way]).room(end) >= 0
     bench = tables()["bench"]
@@ -352,14 +459,15 @@ def _room(offer: Offer, stack: Stack, pair: Ints, at: Ints) -> Bools:
     return np.asarray(kept & (~on_bench | (beyond >= bench["column"])))
 
 
-def _shares(stack: Stack, sources: Sequence[Source], pair: Ints, rows: Rows, force: Floats) -> Floats:
-    """Part of the work that is the group's own at a working load, (row,); see ``Motion.share``."""
+def _shares(stack: Stack, bears: Bools, pair: Ints, unit: Floats, force: Floats) -> Singles:
+    """Part of the work that is the group's own at a working load, (row,), where it bears on both sides or not; see
+    ``Motion.share``."""
+    way_of = stack.way[pair]
     need = float(rules("reach")["need"])
     out = np.zeros(len(pair), np.float32)
-    inverse = (rows.unit * (1.0 / np.maximum(need - rows.own, 1e-3))).max(axis=-1)
+    inverse = (unit * (1.0 / np.maximum(need - stack.own[pair], 1e-3))).max(axis=-1)
     pull = force * (1.0 / np.maximum(inverse, 1e-9) * (inverse > 1e-9))[:, None, None]
-    single = np.array([w.single for w in stack.ways])[rows.way]
-    both = np.array([s.both for s in sources])[rows.source] & ~single
+    both = bears & ~np.array([w.single for w in stack.ways])[way_of]
     groups = muscle_table().groups
     regions = np.empty(len(pair), dtype=object)
     member = {g: groups[g].weights > 0 for g in stack.groups}
@@ -375,7 +483,7 @@ def _shares(stack: Stack, sources: Sequence[Source], pair: Ints, rows: Rows, for
             every = np.flatnonzero((regions == region) & (both == sides))
             for start in range(0, len(every), CHUNK):
                 at = every[start : start + CHUNK]
-                way = place[rows.way[at]]
+                way = place[way_of[at]]
                 moment = work.weight[way] + (work.moments[sides][way] @ pull[at][..., None])[..., 0]
                 size = norm(moment)
                 aligned = (work.leverage[way] @ (-moment / np.maximum(size, 1e-9)[..., None])[..., None])[..., 0]

@@ -426,12 +426,14 @@ class Offer:
     """One way to use an item at the ways of a stack.
 
     Args:
+        number: Which of the item's batches it is.
         batch: Its placements.
         sides: Whether both sides are loaded at once.
         kept: Which placements keep the kit's limits at which way, (placement, way).
         force: On the contact per unit of amount, N, (placement, way, pose, xyz).
     """
 
+    number: int
     batch: Placements
     sides: bool
     kept: Bools
@@ -447,8 +449,14 @@ def scene_of(stack: Stack, place: Place, both: bool, coarse: bool) -> Scene:
     )  # fmt: skip
 
 
+def batches_of(item: Any, stack: Stack, place: Place, coarse: bool = False) -> list[Placements]:
+    """Every way to use an item at a stack, as its kit proposes it."""
+    both = stack.ways[0].both and not (coarse and item.kind in LINES)
+    return list(item.placements(scene_of(stack, place, both, coarse)))
+
+
 def offers(item: Any, stack: Stack, place: Place, least: float, coarse: bool) -> Iterator[Offer]:
-    """Every way to use an item at a stack.
+    """Every way to use an item at a stack, with what keeps the kit's limits there.
 
     Args:
         item: The kit.
@@ -467,8 +475,7 @@ def offers(item: Any, stack: Stack, place: Place, least: float, coarse: bool) ->
     if not possible.any():
         return
     seated = first.motion.way.support == "seat"
-    both = first.both and not (coarse and item.kind in LINES)
-    for batch in item.placements(scene_of(stack, place, both, coarse)):
+    for number, batch in enumerate(batches_of(item, stack, place, coarse)):
         example = batch.setting(0, least)
         sides = example.both_arms
         if sides and not first.both and seated:
@@ -484,7 +491,7 @@ def offers(item: Any, stack: Stack, place: Place, least: float, coarse: bool) ->
             kept &= np.array([not _neutral(w) for w in stack.ways])
         force = law.force(stack.point)
         force = np.broadcast_to(force, (len(force), *stack.point.shape))
-        yield Offer(batch, sides, np.broadcast_to(kept, (len(force), len(stack.ways))), force)
+        yield Offer(number, batch, sides, np.broadcast_to(kept, (len(force), len(stack.ways))), force)
 
 
 def several(batch: Placements) -> Any:

@@ -15,7 +15,6 @@ from oddswap.mechanics.arm import norm
 from oddswap.mechanics.pchip import interpolate
 from oddswap.mechanics.sources.base import (
     EDGE,
-    STEP_M,
     USUAL,
     Attachment,
     Check,
@@ -38,7 +37,8 @@ from oddswap.mechanics.types import Floats
 FOOT_HEIGHT = 0.03
 RUBBER_MODULUS = 0.40e6
 """Shear modulus of natural rubber in bands, Pa: about 0.3 to 0.5 MPa (Treloar 1975, from memory)."""
-COARSE = STEP_M
+FARTHEST = 3.0
+"""How far from an anchor people stand, m (own estimate)."""
 
 
 @dataclass(frozen=True)
@@ -204,8 +204,7 @@ class Band:
             heights = [heights[0], heights[len(heights) // 2], heights[-1]]
         if heights:
             room = max(scene.room.length, scene.room.width) - 0.6
-            reach = np.arange(0.3, min(room, 3.0) + 1e-9, 2 * COARSE if scene.coarse else COARSE)
-            distance, bearing = all_round(reach, scene.coarse)
+            distance, bearing = all_round(min(room, FARTHEST), scene.coarse)
             height = np.repeat(np.array(heights) / 100, len(distance))
             distance, bearing = np.tile(distance, len(heights)), np.tile(bearing, len(heights))
             yield self.batch("point", distance * np.cos(bearing), -distance * np.sin(bearing), height)

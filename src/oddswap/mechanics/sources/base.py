@@ -24,10 +24,12 @@ from oddswap.mechanics.types import Bools, Floats
 BAR_GIVES, BAR_HANDS = 0.30, 0.56
 """How far hands that go free may come together where a bar would hold them apart, and how far from the middle they may be for
 one, m (own estimates): presses and pulldowns serve for a bar, flies and raises do not."""
-STEP_M, STEP_DEG = 0.25, 45.0
+RINGS, STEP_DEG = 6, 30.0
 """Grid of distances and facings in the first pass of a search."""
-NEAREST = 0.25
-"""How near a client comes to where a line leads, m; own estimate."""
+COARSE_RINGS, COARSE_DEG = 5, 45.0
+"""The same where a few placements will do."""
+NEAREST, FARTHER = 0.3, 1.5
+"""How near a client comes to where a line leads, m (own estimate), and the factor from one distance to the next."""
 EDGE: dict[str, Any] = {"extra": "forbid", "allow_inf_nan": False}
 """How documents of these classes are read at the edge; a plain mapping, so that the core needs no validation library."""
 
@@ -363,23 +365,26 @@ class KitItem(Protocol):
         """Raise ``DomainError`` where fields contradict each other."""
 
 
-def all_round(reach: Floats, coarse: bool) -> tuple[Floats, Floats]:
-    """Distances, m, and bearings, radians, (place,), on all sides at distances ``reach``.
+def all_round(most: float, coarse: bool) -> tuple[Floats, Floats]:
+    """Distances up to ``most``, m, and bearings, radians, (place,), on all sides.
 
-    Every other ring is turned by half a step, so that no narrow way in between two bearings is missed at all distances;
-    where a few will do, rings are alike.
+    What a line does hangs on its direction, so that distances grow by a factor. Every other ring is turned by half a step, so
+    that no narrow way in between two bearings is missed at all distances; where a few will do, rings are alike.
     """
-    step = np.radians(STEP_DEG)
+    rings, step = (
+        np.geomspace(NEAREST, max(most, NEAREST), COARSE_RINGS if coarse else RINGS),
+        np.radians(COARSE_DEG if coarse else STEP_DEG),
+    )
     bearings = np.arange(round(2 * np.pi / step)) * step
-    turned = [bearings + (0.0 if coarse or i % 2 == 0 else step / 2) for i in range(len(reach))]
-    return np.repeat(reach, len(bearings)), np.concatenate(turned)
+    turned = [bearings + (0.0 if coarse or i % 2 == 0 else step / 2) for i in range(len(rings))]
+    return np.repeat(rings, len(bearings)), np.concatenate(turned)
 
 
 def stepped(forward: float, right: float, part: float, turning: bool = True) -> tuple[Floats, Floats]:
     """Ahead and right, m, (place,), of a step either way of the distance and, if ``turning``, the facing of where something
     lies."""
     distance, facing, ways = np.hypot(forward, right), np.arctan2(right, forward), np.array([-1.0, 1.0])
-    d, f = np.maximum(distance + ways * part * STEP_M, NEAREST), np.full(2, facing)
+    d, f = np.maximum(distance * FARTHER ** (ways * part), NEAREST), np.full(2, facing)
     if turning:
         d, f = np.append(d, [distance, distance]), np.append(f, facing + ways * part * np.radians(STEP_DEG))
     return d * np.cos(f), d * np.sin(f)

@@ -16,7 +16,7 @@ from oddswap.mechanics.sources.base import (
     BAR_GIVES,
     BAR_HANDS,
     EDGE,
-    STEP_M,
+    NEAREST,
     USUAL,
     Attachment,
     Check,
@@ -38,8 +38,10 @@ from oddswap.mechanics.sources.base import (
 from oddswap.mechanics.types import Floats
 
 Use = Literal["one", "pair", "crossed", "bar", "rope"]
-COARSE, HOLES = STEP_M, 8
-"""Grid of the first pass: distances, m, and holes at most."""
+AHEAD, HOLES = 0.25, 8
+"""Grid of the first pass: distances straight ahead or behind, m, and holes at most."""
+FARTHEST = 2.4
+"""How far from a column people stand, m (own estimate)."""
 ELBOW_ROOM = 0.6
 """Floor a client needs beyond where they stand, m (own estimate)."""
 
@@ -203,17 +205,17 @@ class CableColumn:
         """One arm at a column from all sides; with a pair, both arms, each to its own or to the other column."""
         room = max(scene.room.length, scene.room.width) - ELBOW_ROOM
         holes = np.unique(np.round(np.linspace(1, self.holes, min(self.holes, 4 if scene.coarse else HOLES))).astype(int))
-        reach = np.arange(0.3, min(room, 2.4) + 1e-9, 2 * COARSE if scene.coarse else COARSE)
         if self.swivels:
-            distance, turned = all_round(reach, scene.coarse)
+            distance, turned = all_round(min(room, FARTHEST), scene.coarse)
         else:
             # A fixed pulley takes the cable from straight before it: the client faces it or turns away.
+            reach = np.arange(NEAREST, min(room, FARTHEST) + 1e-9, 2 * AHEAD if scene.coarse else AHEAD)
             distance, turned = np.repeat(reach, 2), np.tile([0.0, np.pi], len(reach))
         hole, i = (a.ravel() for a in np.meshgrid(holes, np.arange(len(distance)), indexing="ij"))
         distance, turned = distance[i], turned[i]
         yield self.batch("one", hole, distance * np.cos(turned), -distance * np.sin(turned))
         if self.columns == 2 and self.spacing_cm / 100 + 0.3 <= max(scene.room.width, scene.room.length):
-            ahead = np.arange(-1.2, 1.2 + 1e-9, COARSE)
+            ahead = np.arange(-1.2, 1.2 + 1e-9, AHEAD)
             hole, forward = (a.ravel() for a in np.meshgrid(holes, ahead[np.abs(ahead) <= room], indexing="ij"))
             half = np.full(hole.shape, self.spacing_cm / 200)
             yield self.batch("pair", hole, forward, half)
@@ -227,7 +229,7 @@ class CableColumn:
         rope = apart.max() < 0.28
         if not scene.both or scene.contact != "hand" or not (bar or rope):
             return
-        ahead = np.arange(-2.4, 2.4 + 1e-9, COARSE)
+        ahead = np.arange(-FARTHEST, FARTHEST + 1e-9, AHEAD)
         hole, forward = (a.ravel() for a in np.meshgrid(holes, ahead[np.abs(ahead) <= room], indexing="ij"))
         if bar:
             yield self.batch("bar", hole, forward, np.zeros(hole.shape))
@@ -388,7 +390,7 @@ class CablePull(InKilograms):
         if self.use == "one":
             x, y = stepped(ahead, right, part, column.swivels)
         else:
-            x = ahead + np.array([-1.0, 1.0]) * part * COARSE
+            x = ahead + np.array([-1.0, 1.0]) * part * AHEAD
             y = np.full(2, right)
         hole = np.concatenate([holes, np.full(len(x), self.hole)])
         x, y = np.concatenate([[ahead] * 2, x]), np.concatenate([[right] * 2, y])
