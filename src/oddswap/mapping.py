@@ -15,11 +15,13 @@ from oddswap.formats.documents import ClientDoc, LineDoc, MoveDoc, PlaceDoc, Pro
 from oddswap.formats.reports import PurchaseDoc, ReachDoc
 from oddswap.formats.results import DetailDoc, ExampleDoc, MatchDoc, SwapDoc, SwapsDoc, match_doc, swap_doc
 from oddswap.mechanics.movements import movement
+from oddswap.swaps.judging import Swap, assessed, reassessed
 from oddswap.swaps.library import example, variants_of
+from oddswap.swaps.loading import Conversion
 from oddswap.swaps.match import Lens, lens
 from oddswap.swaps.prescription import Place
 from oddswap.swaps.reach import Cell, purchases, reach, settings
-from oddswap.swaps.search import Swap, assessed, find_swaps, reassessed
+from oddswap.swaps.search import find_swaps
 from oddswap.swaps.sore import strains
 from oddswap.swaps.trial import Aim, aim_at
 
@@ -118,7 +120,8 @@ def tried(
     Raises:
         DomainError: With the field's path as seen from ``client``, ``line``, ``place``, ``rank`` or ``set_up``.
     """
-    aim, by, swap = _assessed(client, line, place, how, set_up, how.equivalence if solve else None, moves)
+    wanted = how.conversion(client)
+    aim, by, swap = _assessed(client, line, place, how, set_up, wanted if solve else wanted.keeping(), moves)
     return swap_doc(aim, swap, by.weights, curves=True)
 
 
@@ -128,7 +131,7 @@ def _assessed(
     place: PlaceDoc,
     how: RankDoc,
     set_up: SetUpDoc,
-    equivalence: str | None,
+    conversion: Conversion,
     moves: Sequence[MoveDoc] = (),
 ) -> tuple[Aim, Lens, Swap]:
     who, what, where, _ = _digests(client, line, place, how)
@@ -136,7 +139,7 @@ def _assessed(
     wanted = set_up.set_up()
     for i, move in enumerate(moves):
         wanted = under(f"moves.{i}", partial(move.applied, wanted, room.kit))
-    return aim, by, under("set_up", lambda: assessed(aim, room, by, wanted, equivalence, how.law))
+    return aim, by, under("set_up", lambda: assessed(aim, room, by, wanted, conversion))
 
 
 @lru_cache(maxsize=64)
@@ -150,8 +153,9 @@ def detail(client: ClientDoc, line: LineDoc, place: PlaceDoc, how: RankDoc, set_
     Raises:
         DomainError: See ``tried``.
     """
-    aim, by, swap = _assessed(client, line, place, how, set_up, None)
-    return DetailDoc.of(aim, _place(_kit(place)), by, swap)
+    conversion = how.conversion(client)
+    aim, by, swap = _assessed(client, line, place, how, set_up, conversion.keeping())
+    return DetailDoc.of(aim, _place(_kit(place)), by, swap, conversion)
 
 
 def reach_map(client: ClientDoc, place: PlaceDoc) -> ReachDoc:

@@ -13,13 +13,16 @@ import pytest
 from oddswap.formats.documents import PlaceDoc
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.profile import SetUp
+from oddswap.mechanics.sources import Room
 from oddswap.mechanics.sources.barbell import Barbell, BarbellHold, PlatePair
+from oddswap.mechanics.sources.bench import Bench
 from oddswap.mechanics.sources.cable import CableColumn, CablePull
-from oddswap.mechanics.sources.dumbbell import DumbbellHold
+from oddswap.mechanics.sources.dumbbell import DumbbellHold, Dumbbells
 from oddswap.mechanics.sources.machine import Machine, MachineHold
 from oddswap.store.demo import document
+from oddswap.swaps.kit import kit_of
 from oddswap.swaps.match import lens
-from oddswap.swaps.prescription import Line
+from oddswap.swaps.prescription import Line, Place
 from oddswap.swaps.reasons import cautions
 from oddswap.swaps.search import find_swaps
 from oddswap.swaps.trial import aim_at
@@ -87,6 +90,13 @@ JUDGEMENTS = [
         line_at=PLACES,
     ),
     Judgement("bar curl", "biceps", up("curl", bar(30), arm_angle_deg=0, forearm_deg=-80), CURLS, {"row", "pull_up"}),
+    Judgement(
+        "resisted supination, bell held at its end",
+        "biceps",
+        up("supination", bells(6, "one"), off_cm=-7),
+        {"supination"},
+        {"row", "pulldown"},
+    ),
     Judgement("hammer curl", "brachialis", up("curl", bells(12), arm_angle_deg=0, forearm_deg=0), CURLS, {"row", "pulldown"}),
     Judgement("reverse curl, bar", "brachioradialis", up("curl", bar(22.5), arm_angle_deg=0, forearm_deg=70), CURLS, {"row"}),
     Judgement(
@@ -268,6 +278,18 @@ JUDGEMENTS = [
 ]  # fmt: skip
 
 BODY = Body(1.75, 75, "male")
+
+
+@pytest.mark.parametrize("judgement", [j for j in JUDGEMENTS if j.set_up.sources], ids=lambda j: j.name)
+def test_a_line_is_its_own_best_swap_where_its_kit_is(judgement):
+    aim = aim_at(Line(judgement.target, judgement.set_up, 3, 8, 10, 1), BODY)
+    source = judgement.set_up.sources[0]
+    bells = Dumbbells("bells", "bells", [float(m) for m in range(1, 41)])
+    kit = [Bench("bench", "bench", [0, 15, 30, 45, 60, 75, 80, 85]), bells if source.kind == "dumbbell" else kit_of(source)]
+    best = find_swaps(aim, Place("own", Room(8, 8, 3.2), kit), lens("same_shape"))[0]
+    assert best.match == pytest.approx(100, abs=0.01)
+    assert best.load.exact == pytest.approx(source.amount, rel=1e-3)
+    assert (best.load.reps_low, best.load.reps_high) == (8, 10)
 
 
 @pytest.mark.parametrize("where", PLACES)

@@ -7,9 +7,20 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from oddswap.errors import DomainError
-from oddswap.swaps.loading import convert, drop_ladder, equal_effort, one_repetition_maximum, repetitions_at, round_to_existing
+from oddswap.swaps.loading import (
+    Conversion,
+    Learned,
+    convert,
+    drop_ladder,
+    equal_effort,
+    one_repetition_maximum,
+    repetitions_at,
+    round_to_existing,
+)
 from oddswap.swaps.sums import SUMS
 
 DOC = (Path(__file__).resolve().parents[2] / "docs" / "load-conversion.md").read_text()
@@ -43,10 +54,25 @@ def test_three_equivalences_differ_as_they_should():
     for unit, expected in ((even, (8, 4, 3)), (peaked, (4, 4, 4))):
         load = convert(own, unit, levels, weights, expected[0], existing, (10, 12, 1))
         assert tuple(load.equivalents.values()) == pytest.approx(expected)
-    by_mean = convert(own, even, levels, weights, 8.0, existing, (10, 12, 1), "mean")
+    by_mean = convert(own, even, levels, weights, 8.0, existing, (10, 12, 1), Conversion("mean"))
     assert by_mean.amount == pytest.approx(4)
     with pytest.raises(DomainError, match="equal by"):
-        convert(own, even, levels, weights, 8.0, existing, (10, 12, 1), "felt")
+        convert(own, even, levels, weights, 8.0, existing, (10, 12, 1), Conversion("felt"))
+
+
+@given(st.floats(0.4, 2.5), st.integers(1, 500))
+def test_a_log_moves_the_load_toward_what_was_lifted_and_narrows_the_range(factor, sets):
+    # Worked by hand: 0.8 of effort at 0.1 a kilogram is 8 kg; after three sets half of what the log says is believed.
+    own, unit, existing = np.zeros(3), np.array([0.05, 0.1, 0.08]), np.arange(0.5, 60.5, 0.5)
+    plain = convert(own, unit, {"hardest": 0.8}, {}, 8.0, existing, (10, 12, 1))
+    log = Conversion(learned={"a": Learned(factor, sets)}).learned["a"]
+    load = convert(own, unit, {"hardest": 0.8}, {}, 8.0, existing, (10, 12, 1), learned=Learned(log.applied, sets))
+    assert load.exact == pytest.approx(8 * (1 + (factor - 1) * sets / (sets + 3)))
+    assert min(8, 8 * factor) - 1e-9 <= load.exact <= max(8, 8 * factor) + 1e-9
+    assert abs(load.amount - load.exact) <= 0.5
+    assert (load.high - load.low) / load.exact < (plain.high - plain.low) / plain.exact
+    assert load.first_time == load.amount
+    assert plain.first_time < plain.amount
 
 
 def test_drops_are_a_fifth_and_coarse_steps_are_flagged():

@@ -9,16 +9,20 @@ import pytest
 
 from oddswap.formats.documents import ClientDoc, PlaceDoc, ProgramDoc
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.profile import check_set_up
+from oddswap.mechanics.clearance import base_hold, toppling
+from oddswap.mechanics.profile import SetUp, check_set_up
 from oddswap.mechanics.sources import Room
 from oddswap.mechanics.sources.cable import CableColumn, CablePull
 from oddswap.mechanics.sources.dumbbell import DumbbellHold, Dumbbells
 from oddswap.store.demo import document
-from oddswap.swaps import placing, search, trial
+from oddswap.swaps import placing, search, trial, ways
+from oddswap.swaps.judging import assessed, key_of
+from oddswap.swaps.loading import Conversion, Learned
 from oddswap.swaps.match import lens, lenses
 from oddswap.swaps.prescription import Line, Place
 from oddswap.swaps.ranking import rank, rank_many
-from oddswap.swaps.search import Search, Wishes, assessed, find_swaps
+from oddswap.swaps.reasons import explain
+from oddswap.swaps.search import Search, Wishes, find_swaps
 from oddswap.swaps.table import forget, table_of
 from oddswap.swaps.tolerance import choices, moved
 from oddswap.swaps.trial import aim_at, exact_ways, listed, score
@@ -42,10 +46,10 @@ def random_lines(count, seed=7):
     rng = np.random.default_rng(seed)
     gym = place("harbour-hall")
     column = next(k for k in gym.kit if k.kind == "cable_column" and k.columns == 2)
-    ways = [w for w in ways_of(BODY, gym, supported(gym)) if w.motion.way.support == "seat" and w.motion.way.contact == "hand"]
+    every = [w for w in ways_of(BODY, gym, supported(gym)) if w.motion.way.support == "seat" and w.motion.way.contact == "hand"]
     out = []
     while len(out) < count:
-        way = ways[rng.integers(len(ways))]
+        way = every[rng.integers(len(every))]
         target = sorted(way.demands)[rng.integers(len(way.demands))]
         if rng.random() < 0.3:
             source = DumbbellHold(float(rng.integers(2, 16)))
@@ -136,12 +140,16 @@ def test_there_and_back_is_the_same_load(name):
     there = next(s for s in find_swaps(aim, hall, SAME) if s.set_up.sources and s.set_up.sources[0].kind == "cable")
     first = there.set_up.sources[0]
     exact = replace(there.set_up, sources=(first.loaded(there.load.exact),))
-    back = assessed(aim_at(replace(aim.line, set_up=exact), BODY), hall, SAME, aim.line.set_up, "hardest")
+    back = assessed(aim_at(replace(aim.line, set_up=exact), BODY), hall, SAME, aim.line.set_up, Conversion())
     assert back.load.exact == pytest.approx(aim.line.set_up.sources[0].amount, rel=1e-3)
 
 
-def test_heights_and_stature_together_move_holes_and_not_the_ranking():
-    line = line_of("ilka", "Cross-body cable raise")
+@pytest.mark.parametrize(
+    ("name", "height", "forward", "right"),
+    [("Cross-body cable raise", 7, 20, -70), ("Cable curl, back to the column", 2, -60, 15), ("Front raise", 3, -50, 20)],
+)
+def test_heights_and_stature_together_move_holes_and_not_the_ranking(name, height, forward, right):
+    line = line_of("ilka", name)
 
     def ranked(stature):
         scale = stature / 1.70
@@ -149,7 +157,7 @@ def test_heights_and_stature_together_move_holes_and_not_the_ranking():
             "c", "column", 20, 15 * scale, 210 * scale, 1, 60, 0.5, parked_cm=30 * scale, travel_cm=260 * scale
         )
         at = Place("p", Room(6, 6, 3.2), [column, Dumbbells("b", "bells", [float(m) for m in range(1, 21)])])
-        prescribed = CablePull(replace(column, id="d"), 7, 20 * scale, -70 * scale, 4.0, "one")
+        prescribed = CablePull(replace(column, id="d"), height, forward * scale, right * scale, 4.0, "one")
         aim = aim_at(replace(line, set_up=replace(line.set_up, sources=(prescribed,))), Body(stature, 70))
         return [(s.set_up.movement, s.set_up.stance, s.set_up.sources[0].kind) for s in find_swaps(aim, at, SAME)[:2]]
 
@@ -175,6 +183,39 @@ def test_a_ranking_by_table_agrees_with_the_full_computation(where):
     # Nine poses and twelve spans against thirty-one and a hundred and twenty.
     assert np.median(np.abs(off)) < 3
     assert np.percentile(np.abs(off), 75) < 8
+
+
+def test_ways_are_whole_however_few_are_remembered(monkeypatch):
+    hotel = place("quay-hotel")
+    jobs = supported(hotel)
+    whole = [w.job for w in ways_of(BODY, hotel, jobs)]
+    monkeypatch.setattr(ways, "_led", {})
+    monkeypatch.setattr(ways, "REMEMBERED", len(jobs) // 2)
+    assert ways_of(BODY, hotel, jobs[: len(jobs) // 3])
+    assert [w.job for w in ways_of(BODY, hotel, jobs)] == whole
+
+
+def test_who_leans_into_the_prescription_may_lean_into_a_swap_and_nobody_else():
+    column = next(k for k in place("harbour-hall").kit if k.kind == "cable_column" and k.columns == 2)
+    column = replace(column, ratio=1.0, parked_cm=25.0)
+    at = Place("p", Room(7, 7, 3.2), [column])
+
+    def heaviest(kg):
+        pull = CablePull(column, 20, 90.0, 0.0, kg, "bar")
+        aim = aim_at(Line("lats", SetUp("straight_arm_pulldown", [pull]), 3, 10, 12, 1), BODY)
+        found = [s for s in find_swaps(aim, at, SAME) if s.set_up.stance == "standing"]
+        asked = []
+        for swap in found:
+            motion, (push, *_) = swap.profile.motion, swap.profile.pushes
+            asked.append(float(toppling(push.force, motion.point("hand")[:, 2], push.mirrored)) / base_hold(BODY))
+        return aim.lean, max(asked)
+
+    light, most = heaviest(7.5)
+    assert light == 1.0
+    assert most <= 1.0 + 1e-6
+    heavy, most = heaviest(27.5)
+    assert heavy > 1.05
+    assert 1.0 < most <= heavy + 1e-6
 
 
 def test_a_changed_item_costs_only_its_part():
@@ -214,6 +255,36 @@ def test_wishes_leave_out_and_put_first():
     alone = find_swaps(aim, hall, SAME, wishes=Wishes(one_side=True))
     assert alone
     assert not any(s.set_up.both_arms for s in alone)
+
+
+def test_a_log_corrects_the_load_and_not_the_choice_and_cancels_in_the_prescription_itself():
+    hall = place("harbour-hall")
+    aim = aim_at(line_of("ilka", "Incline curl"), BODY)
+    plain = find_swaps(aim, hall, SAME)
+    cable = next(s for s in plain if [x.kind for x in s.set_up.sources] == ["cable"])
+    how = Conversion(learned={"curl:cable": Learned(1.3, 27), "curl:dumbbell": Learned(1.1, 27)})
+    logged = find_swaps(aim, hall, SAME, wishes=Wishes(how=how))
+    other = next(s for s in logged if key_of(s.set_up) == key_of(cable.set_up))
+    applied = (1 + 0.3 * 0.9) / (1 + 0.1 * 0.9)
+    assert other.load.exact == pytest.approx(cable.load.exact * applied, rel=0.02)
+    assert "27 sets says more than computed" in " ".join(r.text for r in explain(aim, other))
+    assert logged[0].match == pytest.approx(100)
+    assert logged[0].set_up.sources[0] == aim.line.set_up.sources[0]
+    kept = assessed(aim, hall, SAME, cable.set_up, how.keeping())
+    assert kept.set_up == cable.set_up
+    assert kept.load.effort_ratio == pytest.approx(cable.load.effort_ratio / applied, rel=0.03)
+
+
+def test_resisted_supination_is_loaded_off_the_middle_wherever_it_is_offered():
+    line = Line("biceps", SetUp("supination", [DumbbellHold(6, "one")], {"off_cm": -7.0}), 3, 10, 12, 1)
+    for where in ("quay-hotel", "spare-room", "tallow-garage"):
+        found = [s for s in find_swaps(aim_at(line, BODY), place(where), SAME) if s.set_up.movement == "supination"]
+        assert {s.set_up.sources[0].kind for s in found} >= {"dumbbell", "cable" if where != "spare-room" else "band"}
+        for swap in found:
+            motion = swap.profile.motion
+            turning = [motion.moment("arm", push)[:, 4] for push in swap.profile.pushes]
+            assert np.abs(np.sum(turning, axis=0)).max() > 1.0
+            assert not any(getattr(x, "use", "") in ("bar", "rope") or x.kind == "barbell" for x in swap.set_up.sources)
 
 
 def test_two_sources_are_offered_where_they_beat_one():

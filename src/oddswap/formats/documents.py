@@ -19,6 +19,7 @@ from oddswap.mechanics.movements import movements
 from oddswap.mechanics.profile import SetUp
 from oddswap.mechanics.sources import KitItem, Room, Setting, kit_classes, setting_classes
 from oddswap.mechanics.stance import StanceKind
+from oddswap.swaps.loading import Conversion, Learned
 from oddswap.swaps.match import Lens, lens
 from oddswap.swaps.prescription import Line, Place
 from oddswap.swaps.search import Wishes
@@ -92,6 +93,21 @@ class WeightDoc(Document):
     mass_kg: float = Field(ge=30, le=250)
 
 
+class LearnedDoc(Document):
+    """What a client's log says of the loads computed for a lift."""
+
+    model_config = example({"movement": "curl", "kit": "cable", "factor": 1.08, "sets": 4})
+
+    movement: str
+    """Movement id."""
+    kit: str = Field(min_length=1, max_length=80)
+    """Kinds of its load sources, such as cable, dumbbell, or dumbbell+band; body for the body alone."""
+    factor: float = Field(ge=0.3, le=3.0)
+    """What the client moves at the same effort, over what is computed."""
+    sets: int = Field(ge=1, le=10_000)
+    """From how many logged sets; few move the load little."""
+
+
 class ClientDoc(Document):
     """A client's size."""
 
@@ -121,6 +137,8 @@ class ClientDoc(Document):
     """Movements that this client is not given, by id."""
     pinned: list[str] = Field(default=[], max_length=20)
     """Movements that stand first wherever they can be done, by id."""
+    learned: list[LearnedDoc] = Field(default=[], max_length=500)
+    """What the log says of loads computed for this client, a row a lift."""
     weights: list[WeightDoc] = Field(default=[], max_length=2000)
     """Weighings, in any order."""
     mass_unit: Literal["kg", "lb"] = "kg"
@@ -142,6 +160,11 @@ class ClientDoc(Document):
             for i, known in enumerate(getattr(self, name)):
                 if known not in movements():
                     raise DomainError(f"{name}.{i}", known, "a movement of the library", "Pick one of its movements")
+        for i, one in enumerate(self.learned):
+            if one.movement not in movements():
+                raise DomainError(
+                    f"learned.{i}.movement", one.movement, "a movement of the library", "Pick one of its movements"
+                )
         both = next((m for m in self.pinned if m in self.banned), None)
         if both is not None:
             raise DomainError("pinned", both, "a movement is pinned or banned, not both", "Take it off one of the lists")
@@ -400,7 +423,12 @@ class RankDoc(Document):
         """What is wanted of the search for a client."""
         known = frozenset(client.knows) if self.known_only else None
         lists = frozenset(client.banned), frozenset(client.pinned), frozenset(self.without)
-        return Wishes(client.sores(), *lists, known, self.one_side, self.equivalence, self.law)
+        return Wishes(client.sores(), *lists, known, self.one_side, self.conversion(client))
+
+    def conversion(self, client: ClientDoc) -> Conversion:
+        """How loads are converted for a client."""
+        learned = {f"{one.movement}:{one.kit}": Learned(one.factor, one.sets) for one in client.learned}
+        return Conversion(self.equivalence, self.law, learned)
 
 
 class MoveDoc(Document):

@@ -24,11 +24,12 @@ from oddswap.swaps.advice import (
     remedies,
     to_see,
 )
+from oddswap.swaps.judging import Swap, key_of, movement_name
 from oddswap.swaps.library import kits_of, variants_of
+from oddswap.swaps.loading import Conversion
 from oddswap.swaps.match import PARTS, Lens
 from oddswap.swaps.prescription import Place
 from oddswap.swaps.reasons import cautions, explain, load_words
-from oddswap.swaps.search import Swap, key_of, movement_name
 from oddswap.swaps.tolerance import Choice, choices
 from oddswap.swaps.trial import Aim
 
@@ -525,7 +526,7 @@ class DetailDoc(Result):
     """Checks that a client can see."""
 
     @staticmethod
-    def of(aim: Aim, place: Place, by: Lens, swap: Swap) -> DetailDoc:
+    def of(aim: Aim, place: Place, by: Lens, swap: Swap, how: Conversion) -> DetailDoc:
         """The document of a set-up's detail."""
         words, target_first = first_to_go(aim, swap)
         won, lost = muscle_changes(aim, swap)
@@ -537,7 +538,7 @@ class DetailDoc(Result):
             helpers=[helper_doc(h) for h in helpers_first(swap)],
             won=won,
             lost=lost,
-            remedies=[r.text for r in remedies(aim, place, by, swap)],
+            remedies=[r.text for r in remedies(aim, place, by, swap, how)],
             after_failure=after_failure(swap),
             to_see=to_see(aim, swap),
         )

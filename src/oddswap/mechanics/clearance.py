@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from oddswap.mechanics.arm import dot
-from oddswap.mechanics.body import GRAVITY, tables
+from oddswap.mechanics.body import GRAVITY, Body, tables
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.types import Floats
 
@@ -87,30 +87,54 @@ def bench_clearance(motion: Motion, far_end: Floats) -> Floats:
     stance = motion.stance
     if stance.kind != "bench":
         return np.full(far_end.shape[:-1], np.inf)
+    return bench_gap(np.array(stance.recline), far_end)
+
+
+def bench_gap(recline: Floats, far_end: Floats) -> Floats:
+    """``bench_clearance`` for back rests at angles to the floor, radians (...), and far ends (..., xyz); (...)."""
     bench = tables()["bench"]
-    back = bench["rest"] * np.cos(stance.recline) + bench["behind"]
+    back = bench["rest"] * np.cos(recline) + bench["behind"]
     beyond_x = np.maximum(far_end[..., 0] - bench["front"], -back - far_end[..., 0])
     beyond_y = np.abs(far_end[..., 1]) - bench["half_width"]
     return np.asarray(np.maximum(beyond_x, beyond_y) - bench["column"])
 
 
-def standing_hold(motion: Motion, force: Floats, both_arms: bool) -> Floats:
+def standing_hold(motion: Motion, force: Floats, both_arms: bool, lean: float = 1.0) -> Floats:
     """How much of a standing client's hold against tipping a pull leaves, N·m, negative where it would topple them.
-
-    The level part of the pull times its height above the floor must stay under body weight times half the base that staggered
-    feet and a leaning trunk give (``[balance]`` in the body data). With both arms, sideways pulls cancel.
 
     Args:
         motion: The movement; anything but standing holds.
         force: Force on the hand, N, (placement..., pose, xyz).
         both_arms: Whether the left hand is pulled alike.
+        lean: Times the usual hold that is allowed, for who leans into it.
 
     Returns:
         Least over poses, (placement...).
     """
-    if motion.stance.kind != "standing":
+    if not stands(motion):
         return np.full(force.shape[:-2], np.inf)
-    level = 2 * np.abs(force[..., 0]) if both_arms else np.hypot(force[..., 0], force[..., 1])
-    base = tables()["balance"]["half_base"] * motion.body.stature
     height = motion.point(motion.way.contact)[:, 2]
-    return np.asarray((motion.body.mass * GRAVITY * base - level * height).min(axis=-1))
+    return np.asarray(lean * base_hold(motion.body) - toppling(force, height, both_arms))
+
+
+def stands(motion: Motion) -> bool:
+    """Whether a pull could topple: the feet alone hold, and nothing is balanced over them pose by pose."""
+    return motion.stance.kind == "standing" and motion.way.support == "seat"
+
+
+def base_hold(body: Body) -> float:
+    """Greatest toppling moment a standing client holds, N·m: body weight times half the base that staggered feet and a leaning
+    trunk give (``[balance]`` in the body data)."""
+    return float(body.mass * GRAVITY * tables()["balance"]["half_base"] * body.stature)
+
+
+def toppling(force: Floats, height: Floats, both_arms: bool) -> Floats:
+    """Greatest toppling moment over poses, N·m, (...): the level part of a pull times its height above the floor.
+
+    Args:
+        force: On the hand, N, (..., pose, xyz).
+        height: Of the hand, m, (..., pose).
+        both_arms: Whether the left hand is pulled alike; sideways pulls then cancel.
+    """
+    level = 2 * np.abs(force[..., 0]) if both_arms else np.hypot(force[..., 0], force[..., 1])
+    return np.asarray((level * height).max(axis=-1))

@@ -146,11 +146,11 @@ class Motion:
         Args:
             contact: Place on the body.
             along: Part of the way from the segment's upper joint to its end (forearm, upper arm, thigh, shank).
-            across: Off the hand's middle toward the thumb, m.
+            across: Off where the hand is loaded as a rule, toward the thumb, m.
         """
         arm, leg, joints = self.arm, self.leg, self.joints
         if contact == "hand":
-            return arm.grip + across * arm.thumb
+            return arm.grip + (across + self.way.across_cm / 100) * arm.thumb
         if contact == "foot":
             return leg.ball if self.way.root == "toes" else leg.sole
         if contact == "back":

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import cast
 
@@ -11,7 +11,7 @@ import numpy as np
 
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
-from oddswap.mechanics.body import Body
+from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.clearance import bench_clearance, line_clearance
 from oddswap.mechanics.motion import BINS, POSES, Motion, Push, binned, perform
 from oddswap.mechanics.movements import Variant, movement
@@ -80,7 +80,7 @@ class SetUp:
         variant, kind = self.variant(), movement(self.movement)
         if self.stance not in kind.stances:
             raise DomainError("stance", self.stance, f"{kind.name} is done {' or '.join(kind.stances)}", "Pick one of these")
-        loads = (lambda m: [push for push, _ in pushes(self, m)]) if kind.way(variant.values).balance is not None else None
+        loads = (lambda m: borne(self, m)) if kind.way(variant.values).balance is not None else None
         return perform(body, kind, dict(variant.values), self.stands(), self.pad, poses, self.both_arms, loads, muscles)
 
 
@@ -117,6 +117,19 @@ def pushes(set_up: SetUp, motion: Motion) -> list[tuple[Push, float]]:
             force = force + np.broadcast_to(steady(point), (1, *point.shape))[0]
         single = contact in ("back", "hips") or motion.way.one_side
         out.append((Push(contact, point, force, mirrored=source.both_arms and not single), source.amount))
+    return out
+
+
+def borne(set_up: SetUp, motion: Motion) -> list[Push]:
+    """What a body finds its balance under: the sources' pushes, a machine's as that of the weight it stands for.
+
+    A guide does not say where a body stands under it; people stand as under a bar.
+    """
+    out = []
+    for source, (push, amount) in zip(set_up.sources, pushes(set_up, motion), strict=True):
+        weighs = source.kind == "machine" and push.contact in ("back", "hand")
+        down = np.broadcast_to([0.0, 0.0, -GRAVITY * amount], push.force.shape)
+        out.append(replace(push, force=down) if weighs else push)
     return out
 
 

@@ -16,10 +16,10 @@ from oddswap.mechanics.profile import SetUp
 from oddswap.mechanics.sources.base import Attachment
 from oddswap.mechanics.sources.cable import CablePull
 from oddswap.mechanics.types import Floats
-from oddswap.swaps.loading import restated_reps
+from oddswap.swaps.judging import Swap, assessed, movement_name
+from oddswap.swaps.loading import Conversion, restated_reps
 from oddswap.swaps.match import Lens, lenses, own_peak, rules, under
 from oddswap.swaps.prescription import Place
-from oddswap.swaps.search import Swap, assessed, movement_name
 from oddswap.swaps.trial import Aim
 
 IN_LINE = 15.0
@@ -58,16 +58,16 @@ class Dissent:
     text: str
 
 
-def remedies(aim: Aim, place: Place, by: Lens, swap: Swap) -> list[Remedy]:
+def remedies(aim: Aim, place: Place, by: Lens, swap: Swap, how: Conversion) -> list[Remedy]:
     """How to bring a load that is too light or too heavy nearer to the prescription; empty where it is near enough."""
     ratio = swap.load.effort_ratio
     if abs(ratio - 1) < OFF:
         return []
-    out = [*_levers(aim, place, by, swap), *_slower(aim, swap)] if ratio < 1 else _levers(aim, place, by, swap)
+    out = [*_levers(aim, place, by, swap, how), *_slower(aim, swap)] if ratio < 1 else _levers(aim, place, by, swap, how)
     return sorted(out, key=lambda r: 9.0 if r.effort_ratio is None else abs(np.log(r.effort_ratio)))[:4]
 
 
-def _levers(aim: Aim, place: Place, by: Lens, swap: Swap) -> list[Remedy]:
+def _levers(aim: Aim, place: Place, by: Lens, swap: Swap, how: Conversion) -> list[Remedy]:
     """Other straps, hands and handles, each tried with all loads there are; what comes nearer is kept."""
     if len(swap.set_up.sources) != 1:
         return []
@@ -91,7 +91,7 @@ def _levers(aim: Aim, place: Place, by: Lens, swap: Swap) -> list[Remedy]:
     out = []
     for words, changed in tries:
         try:
-            other = assessed(aim, place, by, replace(swap.set_up, sources=(changed,)), "hardest")
+            other = assessed(aim, place, by, replace(swap.set_up, sources=(changed,)), how)
         except DomainError:
             continue
         now = other.load.effort_ratio

@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 
+from oddswap.mechanics.sources import Setting
 from oddswap.mechanics.types import Floats
 from oddswap.swaps.match import rules
 from oddswap.swaps.ways import LINES, Way
@@ -70,6 +71,35 @@ def kit_of(setting: Any) -> Any:
 def use_of(setting: Any) -> str:
     """How a setting's item is used, where one has several ways."""
     return str(getattr(setting, "use", "") or getattr(setting, "anchor", "") or getattr(setting, "hands", ""))
+
+
+def is_from(source: Setting, item: Any) -> bool:
+    """Whether a setting's load comes from an item of kit."""
+    if source.kind == "dumbbell":
+        return bool(item.kind == "dumbbells" and (item.pairs or not source.both_arms))
+    return bool(kit_of(source) == item)
+
+
+def sort_of(item: Any) -> str:
+    """What items have in common that can do the same: their kind, and whether rails guide a bar."""
+    if item is None:
+        return "body"
+    return "rail" if getattr(item, "rail_deg", None) is not None else str(item.kind)
+
+
+def transferred(setting: Any, item: Any) -> Any:
+    """A setting with another item in place of its own, as nearly alike as that allows; None where it cannot be."""
+    name = holder(setting)
+    if name is None:
+        return None
+    if any(getattr(item, n, None) != getattr(kit_of(setting), n, None) for n in ("movement", "stance")):
+        return None  # a machine is built for one movement, done in one way
+    if name == "column":
+        if setting.use in ("pair", "crossed") and item.columns < 2:
+            return None
+        height = setting.column.height(setting.hole)
+        return replace(setting, column=item, hole=int(np.abs(item.heights() - height).argmin()) + 1)
+    return replace(setting, **{name: item})
 
 
 def handicap(item: Any, way: Way) -> float:

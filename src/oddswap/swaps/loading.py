@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from oddswap.errors import DomainError
+from oddswap.mechanics.profile import SetUp
 from oddswap.mechanics.types import Floats
 from oddswap.swaps.match import off_by, rules
 
@@ -73,6 +74,66 @@ def restated_reps(reps: int, rir: int, effort_ratio: float, law: str = "epley") 
 
 
 @dataclass(frozen=True)
+class Learned:
+    """What a client's log says of the loads computed for a lift.
+
+    Args:
+        factor: What the client moves at the same effort over what is computed.
+        sets: From how many logged sets.
+    """
+
+    factor: float = 1.0
+    sets: int = 0
+
+    @property
+    def trust(self) -> float:
+        """How much the log counts against the computation, 0 to 1: as much as it once there are ``trust`` sets."""
+        return self.sets / (self.sets + float(rules("loading")["learned"]["trust"]))
+
+    @property
+    def applied(self) -> float:
+        """The factor that is applied: few sets move the load little."""
+        return 1.0 + (self.factor - 1.0) * self.trust
+
+
+UNLOGGED = Learned()
+"""No log yet."""
+
+
+def lift_of(set_up: SetUp) -> str:
+    """Names a lift for the log: the movement and the kinds of its load sources."""
+    return f"{set_up.movement}:{'+'.join(s.kind for s in set_up.sources) or 'body'}"
+
+
+@dataclass(frozen=True)
+class Conversion:
+    """How loads are converted.
+
+    Args:
+        equivalence: By which of ``hardest``, ``mean`` and ``long``; None to keep the amount.
+        law: By which repetitions are restated.
+        learned: By ``lift_of``, what this client's log says.
+    """
+
+    equivalence: str | None = "hardest"
+    law: str = "epley"
+    learned: Mapping[str, Learned] = field(default_factory=dict)
+
+    def keeping(self) -> Conversion:
+        """With the amount kept."""
+        return replace(self, equivalence=None)
+
+    def learned_of(self, prescribed: SetUp, set_up: SetUp) -> Learned:
+        """What the log says of a set-up against the prescription, whose own loads it may correct too."""
+        here, there = (self.learned.get(lift_of(s), UNLOGGED) for s in (set_up, prescribed))
+        return Learned(here.applied / there.applied, here.sets)
+
+
+PLAIN, KEPT = Conversion(), Conversion(None)
+"""By the hardest point, and with the amount kept; repetitions restated by Epley's law."""
+
+
+@dataclass(frozen=True)
 class Drop:
     """A step of a drop set.
 
@@ -105,6 +166,7 @@ class Load:
         step_up: Effort ratio of the next higher amount to this one, or None at the heaviest.
         equivalents: By equivalence (``hardest``, ``mean``, ``long``), the exact amount; infinite where it cannot be.
         drops: A drop set's amounts after this one.
+        learned: What the client's log says, and by how much it corrected the amount.
     """
 
     amount: float
@@ -120,6 +182,7 @@ class Load:
     step_up: float | None
     equivalents: dict[str, float] = field(default_factory=dict)
     drops: Sequence[Drop] = ()
+    learned: Learned = UNLOGGED
 
     @property
     def reps_sensible(self) -> bool:
@@ -136,8 +199,8 @@ def convert(
     amount: float,
     existing: Floats,
     reps: tuple[int, int, int],
-    equivalence: str | None = "hardest",
-    law: str = "epley",
+    how: Conversion = PLAIN,
+    learned: Learned = UNLOGGED,
 ) -> Load:
     """The full conversion of one placement.
 
@@ -149,15 +212,18 @@ def convert(
         amount: The amount that was chosen by the hardest point.
         existing: Amounts that exist, ascending, (amount,).
         reps: Prescribed fewest and most reps, and reserve.
-        equivalence: By which of the three the load is chosen; None to keep ``amount``.
-        law: By which repetitions are restated.
+        how: By which equivalence and law.
+        learned: What the log says of this lift against the prescribed one, its ``factor`` as applied.
 
     Raises:
         DomainError: For an equivalence that does not exist.
     """
+    equivalence, law = how.equivalence, how.law
     if equivalence is not None and equivalence not in levels:
         raise DomainError("equivalence", equivalence, f"loads are equal by {', '.join(levels)}", "Pick one of these")
     effort = levels["hardest"]
+    # Who moves more than computed finds every unit of the load lighter.
+    per_unit = per_unit / learned.factor
 
     def at(a: float) -> float:
         return float(peak_effort(own, per_unit, np.array(a)))
@@ -166,6 +232,8 @@ def convert(
     for name, w in weights.items():
         rise = float(w @ per_unit)
         exact[name] = max(0.0, (levels[name] - float(w @ own)) / rise) if rise > 1e-9 else np.inf
+    if equivalence == "hardest" and learned.factor != 1.0 and np.isfinite(exact["hardest"]):
+        amount = float(round_to_existing(np.array(exact["hardest"]), own, per_unit, effort, existing))
     if equivalence not in (None, "hardest") and np.isfinite(exact[str(equivalence)]):
         wanted = exact[str(equivalence)]
         above = int(np.clip(np.searchsorted(existing, wanted - 1e-9), 0, len(existing) - 1))
@@ -178,15 +246,18 @@ def convert(
     margin = rule["first_time"]
     lighter = existing[existing <= margin["factor"] * min(chosen, amount) + 1e-9]
     steps_serve = len(lighter) > 0 and lighter[-1] >= margin["coarse"] * amount
-    spread = rule["range"]["factor"]
+    spread = rule["range"]["factor"] * np.sqrt(1.0 - learned.trust)
     low, high, rir = reps
+    first, spared = (float(lighter[-1]), 0) if steps_serve else (float(amount), margin["extra_reserve"])
+    if learned.sets:
+        first, spared = float(amount), 0  # not the first time
     return Load(
         amount=float(amount),
         exact=chosen,
         low=chosen * (1 - spread),
         high=chosen * (1 + spread),
-        first_time=float(lighter[-1]) if steps_serve else float(amount),
-        first_time_rir=rir if steps_serve else rir + margin["extra_reserve"],
+        first_time=first,
+        first_time_rir=rir + spared,
         effort_ratio=ratio,
         reps_low=restated_reps(low, rir, ratio, law),
         reps_high=restated_reps(high, rir, ratio, law),
@@ -194,6 +265,7 @@ def convert(
         step_up=at(existing[i + 1]) / at(amount) if i + 1 < len(existing) else None,
         equivalents=exact,
         drops=drop_ladder(existing, amount, at),
+        learned=learned,
     )
 
 

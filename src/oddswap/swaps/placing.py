@@ -14,7 +14,7 @@ from oddswap.swaps.match import Lens
 from oddswap.swaps.trial import Aim, Scored, extra_of, listed, score
 from oddswap.swaps.ways import Way
 
-LEVELS, FIRST_STEP, SHRINK = 5, 0.7, 0.6
+LEVELS, FIRST_STEP, SHRINK = 5, 0.5, 0.6
 """How often steps shrink, the first one against the grid's, and by how much."""
 MOST_STEPS, HALVED = 20, 3
 """Steps of a climb, and after how many the worse half of those that climb is let go."""

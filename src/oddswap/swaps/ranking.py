@@ -111,7 +111,8 @@ def _rank(table: Table, aims: Sequence[Aim], by: Lens, allowed: Bools | None = N
     inverse = pressing.max(axis=1)
     # First as if there were every amount between the least and the most, then what is likely with the amounts there are.
     amount = np.clip(1 / np.maximum(inverse, np.float32(1e-9)), c.least, c.most)
-    kept = amount <= c.hold
+    lean = np.array([a.lean for a in aims], np.float32)[:, None]
+    kept = amount <= c.hold * lean
     if allowed is not None:
         kept &= allowed[rows.way[: kept.shape[1]]]
     if one_side:
@@ -134,7 +135,7 @@ def _rank(table: Table, aims: Sequence[Aim], by: Lens, allowed: Bools | None = N
     safe = np.maximum(rounded, np.float32(1e-9))
     following, most = c.amounts[np.minimum(at + 1, last)] - offset, c.amounts[last] - offset
     exact = judged(likely, rounded, np.where(heavier, ratios[1], ratios[0]), following / safe, most / safe)
-    exact = np.where(kept[line, likely] & (rounded <= c.hold[likely]), exact, -1)
+    exact = np.where(kept[line, likely] & (rounded <= c.hold[likely] * lean), exact, -1)
     match -= np.float32(100)  # what was not looked at again stands behind what was
     match[line, likely] = exact
     amount[line, likely] = rounded

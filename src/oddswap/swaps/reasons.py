@@ -11,8 +11,8 @@ import numpy as np
 from oddswap.mechanics.movements import movement
 from oddswap.mechanics.profile import SetUp
 from oddswap.mechanics.types import Floats
+from oddswap.swaps.judging import Swap
 from oddswap.swaps.match import own_peak, rules, steadiness
-from oddswap.swaps.search import Swap
 from oddswap.swaps.trial import Aim
 
 Kind = Literal["same", "gain", "loss", "note"]
@@ -106,6 +106,10 @@ def _range(aim: Aim, swap: Floats, name: str) -> list[Reason]:
 def _load(swap: Swap) -> list[Reason]:
     load = swap.load
     out = []
+    if load.learned.sets and abs(load.learned.factor - 1) >= 0.005:
+        way, off = ("more", "raised") if load.learned.factor > 1 else ("less", "lowered")
+        words = f"This client's log of {load.learned.sets} sets says {way} than computed: load {off} by"
+        out.append(Reason("note", f"{words} {abs(load.learned.factor - 1):.0%}."))
     if not load.reps_sensible:
         way = "too light" if load.effort_ratio < 1 else "too heavy"
         words = load_words(swap.set_up)

@@ -22,8 +22,8 @@ from typing import Any, Protocol
 import numpy as np
 
 from oddswap.mechanics.arm import norm
-from oddswap.mechanics.body import GRAVITY, Body, tables
-from oddswap.mechanics.clearance import Capsules
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.clearance import Capsules, base_hold, bench_gap, stands, toppling
 from oddswap.mechanics.motion import BINS, binned
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.sources import Placements
@@ -412,7 +412,8 @@ def _offered_rows(offer: Offer, stack: Stack, amounts: Floats, source: int) -> l
     levels = np.minimum((effort[pair, at] / peak[pair, at, None] * LEVELS).astype(int), LEVELS - 1)
     code = pair * LEVELS ** len(PICKED) + levels @ (LEVELS ** np.arange(len(PICKED)))
     force = offer.force[at, stack.way[pair]]
-    topples = _topples(stack, offer.sides, pair, force)
+    feet_alone = np.array([stands(w.motion) for w in stack.ways])[stack.way[pair]]
+    topples = toppling(force, stack.point[stack.way[pair], :, 2], offer.sides) * feet_alone
     # What tips least for what it does stands for its kind; a few more have a chance where it cuts through body or bench.
     order = np.lexsort(((topples + STEADY) / unit[pair, at].max(axis=-1), code))
     first = np.flatnonzero(np.diff(code[order], prepend=-1))
@@ -423,19 +424,10 @@ def _offered_rows(offer: Offer, stack: Stack, amounts: Floats, source: int) -> l
     more = more[_room(offer, stack, pair[more], at[more])]
     order = np.concatenate([best, more[np.flatnonzero(np.diff(code[more], prepend=-1))]])
     pair, at, force = pair[order], at[order], force[order]
-    body, base = stack.ways[0].motion.body, tables()["balance"]["half_base"]
-    hold = body.mass * GRAVITY * base * body.stature / np.maximum(topples[order], 1e-9)
+    hold = base_hold(stack.ways[0].motion.body) / np.maximum(topples[order], 1e-9)
     if not len(pair):
         return []
     return [(pair, at, np.full(len(pair), source), unit[pair, at], hold, force)]
-
-
-def _topples(stack: Stack, both: bool, pair: Ints, force: Floats) -> Floats:
-    """Greatest toppling moment per unit of amount, N·m, (row,); zero where nobody stands, see ``standing_hold``."""
-    stands = np.array([w.motion.stance.kind == "standing" and w.motion.way.support == "seat" for w in stack.ways])
-    level = 2 * np.abs(force[..., 0]) if both else np.hypot(force[..., 0], force[..., 1])
-    height = stack.point[stack.way[pair], :, 2]
-    return np.asarray((level * height).max(axis=-1) * stands[stack.way[pair]])
 
 
 def _room(offer: Offer, stack: Stack, pair: Ints, at: Ints) -> Bools:
@@ -450,13 +442,9 @@ def _room(offer: Offer, stack: Stack, pair: Ints, at: Ints) -> Bools:
         each = [Capsules.of(w.motion, 2) for w in stack.ways]
         lower, upper, hand = (np.stack([getattr(c, n) for c in each]) for n in ("lower", "upper", "hand"))
         kept &= Capsules(lower[way], upper[way], each[0].radius, hand[way]).room(end) >= 0
-    bench = tables()["bench"]
     on_bench = np.array([w.motion.stance.kind == "bench" for w in stack.ways])[way]
     recline = np.array([w.motion.stance.recline for w in stack.ways])[way]
-    back = bench["rest"] * np.cos(recline) + bench["behind"]
-    beyond = np.maximum(end[:, 0] - bench["front"], -back - end[:, 0])
-    beyond = np.maximum(beyond, np.abs(end[:, 1]) - bench["half_width"])
-    return np.asarray(kept & (~on_bench | (beyond >= bench["column"])))
+    return np.asarray(kept & (~on_bench | (bench_gap(recline, end) >= 0)))
 
 
 def _shares(stack: Stack, bears: Bools, pair: Ints, unit: Floats, force: Floats) -> Singles:

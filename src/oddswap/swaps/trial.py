@@ -12,7 +12,7 @@ import numpy as np
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.clearance import bench_clearance, line_clearance, standing_hold
+from oddswap.mechanics.clearance import base_hold, bench_clearance, line_clearance, standing_hold, stands, toppling
 from oddswap.mechanics.motion import POSES, Motion, Push
 from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.profile import Profile, SetUp, check_set_up, curves, hinge_axis, profile, pushes
@@ -42,6 +42,7 @@ class Aim:
         shape: Load shape, N·m, (bin,).
         share: Part of the load that the target carries.
         steadiness: How steady the prescribed set-up is.
+        lean: Times the usual hold against tipping that it asks for, at least 1: who leans into it may lean into a swap.
     """
 
     line: Line
@@ -52,6 +53,7 @@ class Aim:
     shape: Floats
     share: float
     steadiness: float
+    lean: float = 1.0
 
     @property
     def body(self) -> Body:
@@ -96,7 +98,12 @@ def aim_at(line: Line, body: Body) -> Aim:
     if effort < 1e-3:
         raise DomainError("target", line.target, "the prescribed set-up must load its target", "Check movement and load")
     share = float(computed.motion.share(group, computed.moment[group.region]))
-    return Aim(line, group, computed, index, effort, computed.shape[index], share, steadiness(line.set_up))
+    motion, lean = computed.motion, 1.0
+    if stands(motion):
+        height = motion.point(motion.way.contact)[:, 2]
+        asked = [toppling(p.force, height, p.mirrored) for p in computed.pushes if p.contact == motion.way.contact]
+        lean = max([1.0, *(float(a) / base_hold(body) * (1 + 1e-9) for a in asked)])
+    return Aim(line, group, computed, index, effort, computed.shape[index], share, steadiness(line.set_up), lean)
 
 
 def exact_ways(body: Body, jobs: Sequence[Job]) -> list[Way | None]:
@@ -225,7 +232,9 @@ def within_kit(batch: Placements, point: Floats, refused: dict[str, int]) -> Boo
     return kept
 
 
-def within_body(batch: Placements, way: Way, rows: Ints, force: Floats, both: bool, refused: dict[str, int]) -> Bools:
+def within_body(
+    batch: Placements, way: Way, rows: Ints, force: Floats, both: bool, refused: dict[str, int], lean: float = 1.0
+) -> Bools:
     """Which of the placements ``rows`` clear the body and leave the client standing, (row,); counts what the others break."""
     motion = way.motion
     if batch.law.far_end is None:
@@ -233,7 +242,7 @@ def within_body(batch: Placements, way: Way, rows: Ints, force: Floats, both: bo
     far_end = batch.law.far_end[rows]
     limits = {"the bench would stand in the column or wall": bench_clearance(motion, far_end)}
     if motion.way.support == "seat":
-        limits["the pull would topple the client"] = standing_hold(motion, force, both)
+        limits["the pull would topple the client"] = standing_hold(motion, force, both, lean)
         if motion.way.contact == "hand":
             limits["the line of pull would cut through the body"] = line_clearance(motion, far_end)
     for words, room in limits.items():
@@ -311,7 +320,7 @@ def score(
         pull = force[chunk] * amount[chunk, None, None]
         moment = weight + (at.moments @ pull[..., None])[..., 0]
         target[chunk] = np.minimum(1.0, way.motion.share(group, moment) / aim.share)
-        kept = within_body(batch, way, rows[chunk], pull, sides, refused) & (bound[chunk] >= 0)
+        kept = within_body(batch, way, rows[chunk], pull, sides, refused, aim.lean) & (bound[chunk] >= 0)
         match[chunk] = np.where(kept, target[chunk] * bound[chunk], -1.0)
     if match.max() < 0:
         return None

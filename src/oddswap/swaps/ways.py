@@ -165,7 +165,7 @@ def supported(place: Place, most: int | None = None) -> list[Job]:
     seat = benches[0].seat_cm if benches else 45.0
     out: list[Job] = []
     for kind in movements().values():
-        if not kind.searched or (kind.id in NEEDED and not stations & set(NEEDED[kind.id])):
+        if kind.id in NEEDED and not stations & set(NEEDED[kind.id]):
             continue
         found = [replace(v, values=kind.complete(v.values)) for v in kind.variants(notches, pads)]
         found = [v for v in found if benches or v.stance not in ("bench", "chest_pad") or kind.id in machines]
@@ -212,12 +212,15 @@ def ways_of(body: Body, place: Place, jobs: Sequence[Job]) -> list[Way]:
 
 def led(body: Body, jobs: Sequence[Job], poses: int) -> list[Way | None]:
     """``lead``, remembered."""
-    missing = [job for job in jobs if (body, job, poses) not in _led]
+    keys = [(body, job, poses) for job in jobs]
+    found = {key: _led[key] for key in keys if key in _led}
+    missing = [key for key in dict.fromkeys(keys) if key not in found]
     if missing:
+        found.update(zip(missing, lead(body, [job for _, job, _ in missing], poses), strict=True))
         if len(_led) + len(missing) > REMEMBERED:
             _led.clear()
-        _led.update({(body, job, poses): way for job, way in zip(missing, lead(body, missing, poses), strict=True)})
-    return [_led.get((body, job, poses)) for job in jobs]
+        _led.update((key, found[key]) for key in missing)
+    return [found[key] for key in keys]
 
 
 def lead(body: Body, jobs: Sequence[Job], poses: int) -> list[Way | None]:
@@ -385,7 +388,7 @@ def stacks_of(ways: Sequence[Way], hands: bool) -> list[Stack]:
         of = w.motion.way
         apart = np.abs(w.point[:, 1])
         on_bar = (np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS, apart.max() < CLOSE_HANDS) if hands else ()
-        like = (of.contact, of.support == "seat", of.one_side, w.motion.stance.kind == "standing", on_bar)
+        like = (of.contact, of.support == "seat", of.one_side, w.motion.stance.kind == "standing", on_bar, of.across_cm != 0)
         if w.demands:
             out.setdefault(like, []).append(w)
     return [Stack.of(alike) for alike in out.values()]
@@ -400,13 +403,13 @@ def fits(item: Any, way: Way) -> bool:
     """Whether a kind of kit can load a way at all."""
     contact, support = way.motion.way.contact, way.motion.way.support
     if item.kind == "machine":
-        return bool(item.movement == way.kind.id)
+        return bool(item.movement == way.kind.id and item.stance in ("any", way.variant.stance))
     if item.kind == "assist":
         return False  # it takes load off; what can be put on is looked for
     if support not in ("seat", "feet", "two feet"):
         return item.kind == "barbell" and contact == "hips"  # the body is the load
-    if item.kind == "barbell" and _neutral(way):
-        return False
+    if item.kind == "barbell" and (_neutral(way) or way.motion.way.across_cm):
+        return False  # a straight bar, and one that two hands hold in their middle
     if item.kind in LINES:
         return contact == "shank" or (contact == "hand" and (support == "seat" or way.kind.id in rules("reach")["pulled"]))
     if item.kind == "barbell":
@@ -480,7 +483,10 @@ def offers(item: Any, stack: Stack, place: Place, least: float, coarse: bool) ->
         sides = example.both_arms
         if sides and not first.both and seated:
             continue
-        straight = getattr(example, "use", "") == "bar"
+        use = getattr(example, "use", "")
+        straight = use == "bar"
+        if use in ("bar", "rope") and first.motion.way.across_cm:
+            continue
         if straight and all(_neutral(w) for w in stack.ways):
             continue
         kept = np.ones((batch.count, len(stack.ways)), bool) & possible

@@ -223,6 +223,7 @@ class Way:
         hand_cm: Height that the hands are held at, cm.
         thigh: ``held`` where seat or pad carries the moment about the hip; ``rests`` where a seat carries only its weight.
         one_side: Whether one leg works while the other stands.
+        across_cm: How far off the hand's middle it is loaded as a rule, thumb side positive, cm.
     """
 
     contact: Contact = "hand"
@@ -233,6 +234,7 @@ class Way:
     hand_cm: float = 0.0
     thigh: Literal["free", "rests", "held"] = "free"
     one_side: bool = False
+    across_cm: float = 0.0
 
 
 def always(way: Way) -> Callable[[Values], Way]:
@@ -303,7 +305,6 @@ class Movement:
         family: Chapter of the movement library.
         stances: How the body may be carried, the usual way first.
         way: How the body rests and is loaded, by the values.
-        searched: Whether the set-up search may offer it; not where only an uneven hold would load it.
     """
 
     id: str
@@ -321,7 +322,6 @@ class Movement:
     family: str = "arms"
     stances: tuple[str, ...] = ("standing",)
     way: Callable[[Values], Way] = BY_HAND
-    searched: bool = True
 
     def complete(self, given: Values) -> dict[str, float]:
         """All parameter values, defaults filled in.

@@ -5,8 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from oddswap.mechanics.arm import ArmPath
-from oddswap.mechanics.movements.base import Movement, Path, Values, Variant, aim, ramp, say, titled, ways
+from oddswap.mechanics.movements.base import Movement, Parameter, Path, Values, Variant, Way, aim, ramp, say, titled, ways
 from oddswap.mechanics.types import Floats
+
+END_CM = 7.0
+"""How far off the hand's middle a load bears that is gripped at its end, or hangs on one end of a handle (own estimate)."""
 
 
 def path(values: Values, s: Floats, free: Floats) -> Path:
@@ -16,20 +19,31 @@ def path(values: Values, s: Floats, free: Floats) -> Path:
     return Path(s, arm=ArmPath(u, pit, np.full_like(s, np.radians(90)), ramp(s, 70, -80)))
 
 
+def cues(v: Variant) -> list[str]:
+    """What to look at."""
+    off = v.values["off_cm"]
+    side = "little-finger" if off < 0 else "thumb"
+    hold = [f"Grip at the end: the load hangs on the {side} side of the hand"] if off else []
+    return [*hold, "Elbow near a right angle", "Turn past palm up"]
+
+
 MOVEMENT = Movement(
     id="supination",
     name="Resisted supination",
-    parameters=(),
+    parameters=(
+        Parameter("off_cm", "load off the hand's middle, cm: thumb side (+) or little-finger side (-)", -10, 10, 0, kept=True),
+    ),
     targets=("biceps",),
     hinge="right elbow",
     reading=lambda coords: np.degrees(coords["arm"][:, 4]),
     reading_words="palm turned down {}°",
     path=path,
-    variants=ways(Variant({})),
+    # Held in its middle a load resists no turning: only what hangs on the little-finger side is offered.
+    variants=ways(Variant({"off_cm": -END_CM})),
+    way=lambda values: Way(across_cm=values["off_cm"]),
     title=titled("Resisted supination"),
-    cues=say("Elbow near a right angle", "Turn past palm up"),
+    cues=cues,
     cautions=say(),
     family="arms",
-    searched=False,
     stances=("standing", "bench"),
 )

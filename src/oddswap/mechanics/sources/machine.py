@@ -127,6 +127,10 @@ class Machine:
         default=90.0, metadata={"description": "Back rest to the floor, degrees"}
     )
     one_side: bool = field(default=False, metadata={"description": "Whether each side works alone"})
+    stance: Literal["any", "standing", "bench", "chest_pad", "kneeling"] = field(
+        default="any",
+        metadata={"description": "How the body rests on it: bench where a back rest carries it, chest_pad face down"},
+    )
     measured_on: Day = field(default="", metadata={"description": "Day it was measured; empty where figures are printed"})
     spread_pct: Annotated[Real, Ge(0), Le(100)] = field(default=0.0, metadata={"description": "Scatter of that measurement, %"})
     kind: Literal["machine"] = "machine"

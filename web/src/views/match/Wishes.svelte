@@ -21,6 +21,13 @@
     const now = bench.rank.without ?? [];
     void bench.again({ without: now.includes(id) ? now.filter((x) => x !== id) : [...now, id] });
   }
+  /** Leaves out what is usually taken at some hours, or no longer. */
+  function during(items: string[]) {
+    const now = bench.rank.without ?? [];
+    const all = items.every((id) => now.includes(id));
+    const others = now.filter((id) => !items.includes(id));
+    void bench.again({ without: all ? others : [...others, ...items] });
+  }
 </script>
 
 <div class="space-y-5 text-sm">
@@ -73,6 +80,18 @@
   </fieldset>
   <fieldset>
     <legend class="mb-1.5 font-semibold">In use by others</legend>
+    {#if bench.crowds.length}
+      <p class="mb-2 flex flex-wrap items-center gap-2">
+        <span class="text-muted">Usually taken:</span>
+        {#each bench.crowds as crowd (crowd.when)}
+          <button
+            class="rounded border border-line px-2 py-0.5 hover:border-ink aria-pressed:bg-ink aria-pressed:text-panel"
+            aria-pressed={crowd.items.every((id) => bench.rank.without?.includes(id))}
+            onclick={() => during(crowd.items)}>{crowd.when}</button
+          >
+        {/each}
+      </p>
+    {/if}
     <div class="grid max-h-64 grid-cols-2 gap-x-4 overflow-y-auto">
       {#each bench.items as item (item.id)}
         <label class="flex gap-2 py-0.5">

@@ -27,6 +27,9 @@ export type Above = Pick<Prescribed, 'title' | 'kit' | 'profile'> & {
 /** Kit of a place that can load a movement, as named in the list of what is in use. */
 export type Item = { id: string; name: string };
 
+/** Hours at which several items are usually in use. */
+export type Crowd = { when: string; items: string[] };
+
 const PLAY_S = 2.6;
 
 /** State of the match bench: one line at one place. */
@@ -36,6 +39,7 @@ export class Bench {
   match: MatchDoc | null = $state.raw(null);
   lenses: Lenses | null = $state.raw(null);
   items: Item[] = $state.raw([]);
+  crowds: Crowd[] = $state.raw([]);
   problem: Problem | null = $state.raw(null);
   note = $state('');
   busy = $state(false);
@@ -109,6 +113,13 @@ export class Bench {
     }
     const carriers = ['bench', 'arm_pad', 'anchor', 'station', 'handle'];
     this.items = (at.data?.place.kit ?? []).filter((k) => !carriers.includes(k.kind));
+    const hours = new Map<string, string[]>();
+    for (const b of at.data?.place.busy ?? []) {
+      const days = b.days?.map((d) => d[0]!.toUpperCase() + d.slice(1)).join(' ') || 'Daily';
+      const when = `${days}, ${b.start} to ${b.end}`;
+      hours.set(when, [...(hours.get(when) ?? []), b.item]);
+    }
+    this.crowds = [...hours].map(([when, items]) => ({ when, items }));
     const owner = clients.data.clients.find((c) =>
       c.programs.some((q) => q.lines.some((l) => l.id === line)),
     );
