@@ -195,6 +195,18 @@ def test_ways_are_whole_however_few_are_remembered(monkeypatch):
     assert [w.job for w in ways_of(BODY, hotel, jobs)] == whole
 
 
+def test_a_way_is_the_same_led_alone_and_among_all_others():
+    hotel = place("tallow-garage")
+    jobs = supported(hotel)
+    together = dict(zip(jobs, ways.lead(BODY, jobs, 5), strict=True))
+    for job in jobs[:: max(1, len(jobs) // 40)] + [j for j in jobs if j[0] == "supination"]:
+        (alone,) = ways.lead(BODY, [job], 5)
+        assert (alone is None) == (together[job] is None)
+        for group, demand in alone.demands.items() if alone is not None else ():
+            for f in ("own", "lever", "lever_both", "capacity", "length"):
+                assert getattr(together[job].demands[group], f) == pytest.approx(getattr(demand, f), abs=1e-9)
+
+
 def test_who_leans_into_the_prescription_may_lean_into_a_swap_and_nobody_else():
     column = next(k for k in place("harbour-hall").kit if k.kind == "cable_column" and k.columns == 2)
     column = replace(column, ratio=1.0, parked_cm=25.0)

@@ -93,8 +93,8 @@ def test_more_kit_never_gives_a_worse_best_match(who, name, where):
             match = find_swaps(aim, replace(at, kit=kit[:count]), SAME)[0].match
         except DomainError:
             match = 0.0
-        # Which places are looked at finely hangs on what else there is: half a point is left to that.
-        assert match >= best - 0.5
+        # Which places are looked at finely hangs on what else there is: the point that a search may miss is left to that.
+        assert match >= best - 1.0
         best = max(best, match)
     assert best > 50
 

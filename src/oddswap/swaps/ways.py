@@ -240,7 +240,8 @@ def lead(body: Body, jobs: Sequence[Job], poses: int) -> list[Way | None]:
         if m is not None:
             regions = tuple(r for r in ("arm", "leg", "trunk", "girdle") if _aimed(m, r))
             rests = m.way.support, m.way.root if m.way.support != "seat" else "", m.both
-            alike.setdefault((regions, m.held("arm"), m.held("leg"), m.way.contact, rests, m.regions), []).append(i)
+            bears = m.way.contact, m.way.across_cm
+            alike.setdefault((regions, m.held("arm"), m.held("leg"), bears, rests, m.regions), []).append(i)
     made_of: dict[int, tuple[dict[str, Demand], dict[str, Work]]] = {}
     for where in alike.values():
         made_of |= dict(zip(where, _demands([led[i] for i in where if led[i] is not None]), strict=True))  # type: ignore[misc]
