@@ -279,7 +279,7 @@ def test_a_log_corrects_the_load_and_not_the_choice_and_cancels_in_the_prescript
     other = next(s for s in logged if key_of(s.set_up) == key_of(cable.set_up))
     applied = (1 + 0.3 * 0.9) / (1 + 0.1 * 0.9)
     assert other.load.exact == pytest.approx(cable.load.exact * applied, rel=0.02)
-    assert "27 sets says more than computed" in " ".join(r.text for r in explain(aim, other))
+    assert "27 logged sets: load raised by" in " ".join(r.text for r in explain(aim, other))
     assert logged[0].match == pytest.approx(100)
     assert logged[0].set_up.sources[0] == aim.line.set_up.sources[0]
     kept = assessed(aim, hall, SAME, cable.set_up, how.keeping())

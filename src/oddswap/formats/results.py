@@ -29,7 +29,7 @@ from oddswap.swaps.library import kits_of, variants_of
 from oddswap.swaps.loading import Conversion
 from oddswap.swaps.match import PARTS, Lens
 from oddswap.swaps.prescription import Place
-from oddswap.swaps.reasons import cautions, explain, load_words
+from oddswap.swaps.reasons import cautions, explain, learned_words, load_words
 from oddswap.swaps.tolerance import Choice, choices
 from oddswap.swaps.trial import Aim
 
@@ -215,6 +215,8 @@ class LoadDoc(Result):
     """What to take, with its unit."""
     first_time: str
     """What to take the first time, and how many repetitions to leave in reserve."""
+    learned: str = ""
+    """What the client's log of this lift did to the load; empty without one: then this is a first time."""
     amount: float
     exact: float | None
     """Amount of equal effort before rounding; none when out of reach."""
@@ -424,6 +426,7 @@ def swap_doc(aim: Aim, swap: Swap, weights: dict[str, float], curves: bool) -> S
         load=LoadDoc(
             words=words(load.amount),
             first_time=f"{words(load.first_time)}, {load.first_time_rir} in reserve",
+            learned=learned_words(load),
             amount=load.amount,
             exact=round(load.exact, 2) if finite else None,
             likely=f"{load.low:.2g} to {load.high:.2g} {unit}" if finite and unit else None,

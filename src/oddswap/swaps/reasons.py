@@ -12,12 +12,15 @@ from oddswap.mechanics.movements import movement
 from oddswap.mechanics.profile import SetUp
 from oddswap.mechanics.types import Floats
 from oddswap.swaps.judging import Swap
+from oddswap.swaps.loading import Load
 from oddswap.swaps.match import own_peak, rules, steadiness
 from oddswap.swaps.trial import Aim
 
 Kind = Literal["same", "gain", "loss", "note"]
 ZONES = ("long", "middle", "short")
 THIRDS = ("first", "middle", "last")
+AGREES = 0.005
+"""Part of a load up to which a log agrees with it."""
 TELLING = 0.10
 """Differences of mean load under this part of the peak are not worth a word."""
 
@@ -33,6 +36,18 @@ class Reason:
 
     kind: Kind
     text: str
+
+
+def learned_words(load: Load) -> str:
+    """What a client's log did to a load; empty where there is none or it agrees with what was computed."""
+    log = load.learned
+    if not log.sets:
+        return ""
+    sets = f"{log.sets} logged set{'s' if log.sets > 1 else ''}"
+    off = abs(log.factor - 1)
+    if off < AGREES:
+        return f"{sets} agree with the computed load"
+    return f"{sets}: load {'raised' if log.factor > 1 else 'lowered'} by {off:.0%}"
 
 
 def zone(length: float) -> str:
@@ -106,10 +121,8 @@ def _range(aim: Aim, swap: Floats, name: str) -> list[Reason]:
 def _load(swap: Swap) -> list[Reason]:
     load = swap.load
     out = []
-    if load.learned.sets and abs(load.learned.factor - 1) >= 0.005:
-        way, off = ("more", "raised") if load.learned.factor > 1 else ("less", "lowered")
-        words = f"This client's log of {load.learned.sets} sets says {way} than computed: load {off} by"
-        out.append(Reason("note", f"{words} {abs(load.learned.factor - 1):.0%}."))
+    if learned_words(load):
+        out.append(Reason("note", f"{learned_words(load)}."))
     if not load.reps_sensible:
         way = "too light" if load.effort_ratio < 1 else "too heavy"
         words = load_words(swap.set_up)

@@ -103,8 +103,13 @@
         <span class="text-xs text-muted">equal effort: {swap.load.likely}</span>
       {/if}
     </dd>
-    <dt class="text-muted">First time</dt>
-    <dd class="font-medium">{swap.load.first_time}</dd>
+    {#if swap.load.learned}
+      <dt class="text-muted">Log</dt>
+      <dd class="font-medium">{swap.load.learned}</dd>
+    {:else}
+      <dt class="text-muted">First time</dt>
+      <dd class="font-medium">{swap.load.first_time}</dd>
+    {/if}
     <dt class="text-muted">Do</dt>
     <dd class="font-medium">
       {prescribed.sets} ×

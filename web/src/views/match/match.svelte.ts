@@ -113,13 +113,13 @@ export class Bench {
     }
     const carriers = ['bench', 'arm_pad', 'anchor', 'station', 'handle'];
     this.items = (at.data?.place.kit ?? []).filter((k) => !carriers.includes(k.kind));
-    const hours = new Map<string, string[]>();
+    const hours: Record<string, string[]> = {};
     for (const b of at.data?.place.busy ?? []) {
       const days = b.days?.map((d) => d[0]!.toUpperCase() + d.slice(1)).join(' ') || 'Daily';
       const when = `${days}, ${b.start} to ${b.end}`;
-      hours.set(when, [...(hours.get(when) ?? []), b.item]);
+      hours[when] = [...(hours[when] ?? []), b.item];
     }
-    this.crowds = [...hours].map(([when, items]) => ({ when, items }));
+    this.crowds = Object.entries(hours).map(([when, items]) => ({ when, items }));
     const owner = clients.data.clients.find((c) =>
       c.programs.some((q) => q.lines.some((l) => l.id === line)),
     );
