@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import fields, replace
 
 import numpy as np
@@ -11,7 +12,7 @@ from oddswap.formats.documents import PlaceDoc
 from oddswap.mechanics.body import Body
 from oddswap.store import shelf as shelf_module
 from oddswap.store.demo import document
-from oddswap.store.shelf import ReachPart, ReachShelf
+from oddswap.store.shelf import ReachShelf
 from oddswap.swaps import table as table_module
 from oddswap.swaps.table import Rows, Sheet, forget, keep_on, table_of
 
@@ -83,10 +84,11 @@ def test_what_another_version_computed_is_not_used(shelf, garage, monkeypatch):
 
 def test_spoilt_parts_are_computed_anew(shelf, garage, monkeypatch):
     fresh = table_of(BODY, garage)
-    with shelf.database.connection_context(), ReachPart.bind_ctx(shelf.database):
-        for i, row in enumerate(ReachPart.select()):
+    parts = shelf.parts
+    with shelf.database.connection_context():
+        for i, row in enumerate(parts.select()):
             spoilt = row.data[: len(row.data) // 2] if i % 2 else b"nothing"
-            ReachPart.update(data=spoilt).where(ReachPart.name == row.name).execute()
+            parts.update(data=spoilt).where(parts.name == row.name).execute()
     forget()
     computed = counted(monkeypatch)
     same(table_of(BODY, garage), fresh)
@@ -102,6 +104,20 @@ def test_the_shelf_drops_what_was_unused_longest(tmp_path):
     assert set(small.get(["a"])) == {"a"}
     small.put({"c": b"c" * 1000})
     assert set(small.get(["a", "b", "c"])) == {"a", "c"}
+
+
+def test_many_requests_at_a_time_share_a_shelf(tmp_path, caplog):
+    shelves = [ReachShelf(tmp_path / "busy.reach") for _ in range(2)]
+
+    def work(i):
+        shelves[i % 2].put({f"{i}": b"%d" % i * 2000, "all": b"x"})
+        return shelves[(i + 1) % 2].get([f"{i}", "all"])
+
+    with ThreadPoolExecutor(8) as pool:
+        found = list(pool.map(work, range(40)))
+    assert [f[f"{i}"] for i, f in enumerate(found)] == [b"%d" % i * 2000 for i in range(40)]
+    assert all(f["all"] == b"x" for f in found)
+    assert caplog.text == ""
 
 
 def test_work_goes_on_where_the_shelf_cannot_be_used(tmp_path, garage, caplog):

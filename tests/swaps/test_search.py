@@ -300,14 +300,15 @@ def test_resisted_supination_is_loaded_off_the_middle_wherever_it_is_offered():
 
 
 def test_two_sources_are_offered_where_they_beat_one():
-    garage = place("tallow-garage")
-    body = ClientDoc.model_validate_json(document("client-ilka")).body()
-    aim = aim_at(line_of("ilka", "Incline curl"), body)
-    found = find_swaps(aim, garage, SAME)
+    # Common practice, no source: a band loads a bell fly where bells are empty.
+    aim = aim_at(line_of("tobi", "Twin cable fly"), ClientDoc.model_validate_json(document("client-tobi")).body())
+    found = find_swaps(aim, place("spare-room"), SAME)
     blended = [s for s in found if len(s.set_up.sources) == 2]
-    assert blended
+    assert {x.kind for x in found[0].set_up.sources} == {"dumbbell", "band"}
     for swap in blended:
         check_set_up(swap.set_up, swap.set_up.perform(aim.body))
+        kinds, uses = {x.kind for x in swap.set_up.sources}, {getattr(x, "use", "") for x in swap.set_up.sources}
+        assert not (kinds & {"dumbbell", "barbell"} and uses & {"bar", "rope"})
         alone = [s.match for s in found if s.variant == swap.variant and len(s.set_up.sources) == 1]
         assert swap.match > max(alone, default=0.0)
 

@@ -364,7 +364,13 @@ def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:
 
 def set_up_rows(set_up: SetUp, variant: Variant) -> list[RowDoc]:
     """All set-up words of a set-up."""
-    rows = [RowDoc(what=r.what, value=r.value) for s in set_up.sources for r in s.rows()]
+    # A hand that holds a bell holds no handle besides.
+    full = len(set_up.sources) > 1 and any(s.kind == "dumbbell" for s in set_up.sources)
+    rows = [
+        RowDoc(what=r.what, value=r.value.replace("strap handle", "loop around the wrist") if full else r.value)
+        for s in set_up.sources
+        for r in s.rows()
+    ]
     return support_rows(variant, movement(set_up.movement)) + rows
 
 
@@ -558,7 +564,9 @@ def freedom_doc(c: Choice) -> FreedomDoc:
     f = c.freedom
     unit = f.unit if f.unit in ("", "°") else f" {f.unit}"
     low, high = c.low, c.high
-    words = f"{low:g} to {high:g}{unit} will do" if high > low else f"only {low:g}{unit} will do"
+    # Nobody sets tenths: the words keep to whole numbers inside.
+    first, last = (np.ceil(low), np.floor(high)) if np.ceil(low) < np.floor(high) else (low, high)
+    words = f"{first:g} to {last:g}{unit} will do" if last > first else f"only {first:.0f}{unit} will do"
     return FreedomDoc(
         source=c.source,
         id=f.id,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -35,19 +36,26 @@ def blends(ranking: Ranking, job: Job, aim: Aim, by: Lens) -> Iterator[tuple[Any
     here = np.flatnonzero((ranking.rows.way == index) & (ranking.rows.share > 0))
     kinds = np.array([getattr(table.sources[s].item, "kind", "") for s in ranking.rows.source[here]])
     both = np.array([table.sources[s].both for s in ranking.rows.source[here]])
+    held = np.array([table.sources[s].use in ("bar", "rope") for s in ranking.rows.source[here]], bool)
     prescribed = aim.shape.reshape(SPANS, BINS // SPANS).sum(axis=-1)
-    found: list[tuple[float, int, int, float]] = []
+    # Who has two bells may take one: a band or a cable in one hand goes with it.
+    usable = {True: both, False: ~both | (kinds == "dumbbells")}
+    found: list[tuple[float, int, int, float, bool]] = []
     for a, b in rules_of["pairs"]:
         for sides in (False, True):
-            first, second = (_best(ranking, here[(kinds == k) & (both == sides)]) for k in (a, b))
+            # A hand that holds a bell or a bar holds no other bar or rope.
+            first, second = (
+                _best(ranking, here[(kinds == k) & usable[sides] & ~(held & (other in rules_of["in_hand"]))])
+                for k, other in ((a, b), (b, a))
+            )
             seconds = list(_second_amounts(ranking, second, aim, rules_of["parts"]))
             if len(first) and seconds:
                 like = _likeness(ranking, first, seconds, aim, prescribed)
                 for i, j in zip(*np.unravel_index(np.argsort(-like, axis=None)[:TOP], like.shape), strict=True):
-                    found.append((float(like[i, j]), int(first[i]), seconds[j][1], seconds[j][0]))
+                    found.append((float(like[i, j]), int(first[i]), seconds[j][1], seconds[j][0], sides))
     rows = ranking.rows
     taken: set[tuple[int, int]] = set()
-    for _, i, j, amount in sorted(found, key=lambda f: -f[0]):
+    for _, i, j, amount, sides in sorted(found, key=lambda f: -f[0]):
         pair = (int(rows.source[i]), int(rows.source[j]))
         if pair in taken or table.sources[pair[0]].item is table.sources[pair[1]].item:
             continue
@@ -55,8 +63,13 @@ def blends(ranking: Ranking, job: Job, aim: Aim, by: Lens) -> Iterator[tuple[Any
         one, other = table.sources[pair[0]], table.sources[pair[1]]
         assert one.batch is not None
         assert other.batch is not None
-        first_setting = one.batch.setting(int(rows.at[i]), float(one.amounts[0]))
-        yield first_setting, other.batch.setting(int(rows.at[j]), amount), one.amounts
+        settings: list[Any] = [
+            one.batch.setting(int(rows.at[i]), float(one.amounts[0])),
+            other.batch.setting(int(rows.at[j]), amount),
+        ]
+        if not sides:
+            settings = [replace(s, hands="one") if s.kind == "dumbbell" else s for s in settings]
+        yield settings[0], settings[1], one.amounts
         if len(taken) == OFFERED:
             return
 

@@ -84,6 +84,8 @@ def _hardest(aim: Aim, swap: Swap) -> list[Reason]:
         return [Reason("same", f"Hardest at the same muscle length as prescribed, {words}.")]
     way = "longer" if here < there else "shorter"
     before = _peak_words(aim.line.set_up, theirs.motion.coords, theirs.effective[k])
+    if before == words:
+        return [Reason("note", f"Hardest with the {aim.group.name} {way} than prescribed, though at the same angle: {words}.")]
     return [Reason("note", f"Hardest with the {aim.group.name} {way} than prescribed: {words}, not {before}.")]
 
 

@@ -414,7 +414,7 @@
     <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke={colour} stroke-width="2.5" stroke-dasharray="5 4" />
     {#if seen > 14}
       <text
-        x={tag[0]}
+        x={Math.min(width - 22, Math.max(22, tag[0] ?? 0))}
         y={tag[1]}
         text-anchor="middle"
         fill={colour}

@@ -231,14 +231,14 @@
               aria-label="Seen from the {bench.view}: turn">{bench.view}</button
             >
             <button
-              class="rounded p-1.5 text-muted hover:text-ink"
+              class="rounded bg-paper/85 p-1.5 text-muted hover:text-ink"
               onclick={() => bench.play()}
               aria-label={bench.playing ? 'Stop playing' : 'Play through the range'}
             >
               {#if bench.playing}<Pause size={16} />{:else}<Play size={16} />{/if}
             </button>
             <button
-              class="rounded p-1.5 text-muted hover:text-ink"
+              class="rounded bg-paper/85 p-1.5 text-muted hover:text-ink"
               onclick={() => (sides = true)}
               aria-label="Figures from three sides"><Expand size={16} /></button
             >
