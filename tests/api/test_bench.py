@@ -29,9 +29,9 @@ def test_a_moved_pulley_is_answered_at_once_and_the_load_is_kept_or_converted(we
     assert moved["profile"]["targets"] != cable["profile"]["targets"]
     solved = post(web, "/api/lines/2/tried", set_up=moved["set_up"], solve=True)
     assert abs(solved["load"]["effort_ratio"] - 1) <= abs(moved["load"]["effort_ratio"] - 1)
-    dragged = post(web, "/api/lines/2/tried", set_up=cable["set_up"], moves=[{"id": "point", "point_m": [-1.2, 0.3, 0.6]}])
+    dragged = post(web, "/api/lines/2/tried", set_up=cable["set_up"], moves=[{"id": "point", "point_m": [-1.2, -0.3, 0.6]}])
     source = dragged["set_up"]["sources"][0]
-    assert (source["forward_cm"], source["right_cm"]) == (-120, -30)
+    assert (source["forward_cm"], source["right_cm"]) == (-120, 30)
 
 
 @pytest.mark.parametrize(
