@@ -106,6 +106,31 @@ def test_a_client_s_size_is_refused_at_its_field_and_undone(app: Page):
     expect(app.get_by_text("both knee, bent deep")).to_be_visible()
 
 
+def test_what_a_log_taught_is_forgotten_and_brought_back(app: Page):
+    app.get_by_role("link", name="Size and limits").first.click()
+    learned = app.get_by_role("button", name=re.compile("^Forget what was learned of"))
+    expect(learned).to_have_count(2)
+    expect(app.get_by_text(re.compile(r"^Raise, cable: −10 % from 6 sets"))).to_be_visible()
+    app.get_by_role("button", name="Forget what was learned of lateral_raise, cable").click()
+    expect(learned).to_have_count(1)
+    app.get_by_role("button", name="Undo").click()
+    expect(learned).to_have_count(2)
+
+
+def test_crowded_hours_leave_kit_out_at_one_press(app: Page):
+    app.goto(origin(app) + "/lines/9/at/5")
+    expect(app.get_by_role("button", name="Take this swap")).to_be_visible(timeout=SLOW)
+    app.get_by_role("button", name="leave out").click()
+    hours = app.get_by_role("button", name="Mon Tue Wed Thu, 17:00 to 19:30")
+    taken = app.get_by_role("checkbox", name="twin columns")
+    expect(taken).not_to_be_checked()
+    hours.click()
+    expect(hours).to_have_attribute("aria-pressed", "true", timeout=SLOW)
+    expect(taken).to_be_checked()
+    hours.click()
+    expect(taken).not_to_be_checked(timeout=SLOW)
+
+
 def test_a_sore_shoulder_changes_the_ranking_and_shows_why(app: Page):
     bench = origin(app) + "/lines/1/at/1"
     app.goto(origin(app) + "/people/1")

@@ -120,10 +120,15 @@ def test_who_gives_out_first_and_what_is_won_and_lost():
     assert own
     assert words == "First to give out: the side delt, as it should be."
     assert muscle_changes(raised, assessed(raised, gym, SAME, raised.line.set_up)) == ([], [])
-    aside = aim_of("front_delt", "lateral_raise", DumbbellHold(8.0), plane_deg=0)
-    words, own = first_to_go(aside, assessed(aside, gym, SAME, aside.line.set_up))
-    assert not own
-    assert words == "First to give out: the side delt, before the front delt."
+    for target, movement, source in (
+        ("biceps", "curl", DumbbellHold(12.0)),
+        ("gastrocnemius", "calf_raise", DumbbellHold(30.0)),
+    ):
+        aim = aim_of(target, movement, source, hold=1) if movement == "calf_raise" else aim_of(target, movement, source)
+        words, own = first_to_go(aim, assessed(aim, gym, SAME, aim.line.set_up))
+        # A curl ends at the elbow, heavy bells end at the fingers.
+        assert own == (target == "biceps")
+        assert ("grip, before the" in words) == (target == "gastrocnemius")
     press = aim_of("chest", "press", DumbbellHold(20.0), "bench", 0.0)
     fly = as_set(press, gym, "fly", DumbbellHold(10.0), "bench", 0.0)
     won, lost = muscle_changes(press, fly)

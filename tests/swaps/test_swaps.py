@@ -81,8 +81,10 @@ def test_what_is_offered_keeps_every_limit_and_says_why(who, name, where):
         assert all(c.endswith(".") for c in cautions(swap))
 
 
-@pytest.mark.parametrize("where", ["harbour-hall", "pier-club"])
-@pytest.mark.parametrize(("who", "name"), EVERY_LINE[2::7])
+GROWING = [(*line, "harbour-hall") for line in EVERY_LINE[2::7]] + [(*line, "pier-club") for line in EVERY_LINE[2::14]]
+
+
+@pytest.mark.parametrize(("who", "name", "where"), GROWING)
 def test_more_kit_never_gives_a_worse_best_match(who, name, where):
     at, aim = place(where), aim_at(lines(who)[name], client(who))
     kit = list(at.kit)

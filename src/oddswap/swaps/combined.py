@@ -81,14 +81,14 @@ def _best(ranking: Ranking, rows: Ints) -> Ints:
 
 def _second_amounts(ranking: Ranking, rows: Ints, aim: Aim, parts: list[float]) -> Iterator[tuple[float, int]]:
     """Amounts of the second source that carry about the given parts of the effort, with their rows."""
-    peaks = ranking.rows.unit[rows].max(axis=-1)
+    peaks, (least, most) = ranking.rows.unit[rows].max(axis=-1), rules("combined")["within"]
     for j, peak in zip(rows, peaks, strict=True):
         if peak <= 1e-9:
             continue
         amounts = ranking.table.sources[ranking.rows.source[j]].amounts
         wanted = np.array(parts) * aim.effort / peak
         for k in sorted({int(np.abs(amounts - w).argmin()) for w in wanted}):
-            if 0.1 <= amounts[k] * peak / aim.effort <= 0.8:
+            if least <= amounts[k] * peak / aim.effort <= most:
                 yield float(amounts[k]), int(j)
 
 

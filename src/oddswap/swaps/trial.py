@@ -13,7 +13,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.clearance import base_hold, bench_clearance, line_clearance, standing_hold, stands, toppling
-from oddswap.mechanics.motion import POSES, Motion, Push
+from oddswap.mechanics.motion import POSES, Motion
 from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.profile import Profile, SetUp, check_set_up, curves, hinge_axis, profile, pushes
 from oddswap.mechanics.sources import Check, Placements, Setting
@@ -23,7 +23,7 @@ from oddswap.swaps.kit import bother
 from oddswap.swaps.loading import equal_effort, peak_effort, round_to_existing
 from oddswap.swaps.match import PARTS, Lens, Measured, Wanted, own_peak, parts_of, steadiness, weigh
 from oddswap.swaps.prescription import Line
-from oddswap.swaps.ways import Job, Way, answered, led
+from oddswap.swaps.ways import Job, Way, led, per_newton
 
 CHUNK = 100
 """Placements judged in full at a time."""
@@ -140,11 +140,7 @@ def bearing(way: Way, group: Group, attachment: Attachment, sides: bool) -> Bear
         return Bearing(way.point, way.felt(group.id, sides), way.work[group.region].moments[int(mirrored)])
     contact = motion.way.contact if attachment.at == "usual" else attachment.at
     point = motion.point(contact, attachment.along, attachment.across_cm / 100)
-    force = np.zeros((3, *point.shape))
-    for axis in range(3):
-        force[axis, :, axis] = 1.0
-    push = Push(contact, point, force, mirrored=mirrored)
-    moments = np.moveaxis(answered(motion, push, group.region)[group.region], 0, -1)
+    moments = per_newton(motion, group.region, contact, point, mirrored)
     lever = -np.einsum("pai,pa->pi", moments, motion.direction(group)) / way.demands[group.id].capacity[:, None]
     return Bearing(point, lever, moments)
 

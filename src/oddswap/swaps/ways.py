@@ -18,6 +18,7 @@ from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.motion import Motion, Push, joined, with_muscles
 from oddswap.mechanics.movements import Movement, Variant, movement, movements
+from oddswap.mechanics.movements.base import Contact
 from oddswap.mechanics.movements.curl import NEUTRAL
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.profile import SetUp, hinge_axis
@@ -194,14 +195,9 @@ def job_for(set_up: SetUp, seat: float | None = None) -> Job:
     """The job that leads a set-up's way, under its own first load where that bears on the balance."""
     v = set_up.variant()
     held = set_up.sources[0].amount if set_up.sources and carries(movement(set_up.movement), v.values) else 0.0
-    hands = 2 if set_up.sources and set_up.sources[0].kind == "barbell" and "hand" in contacts(set_up) else 1
+    way = movement(set_up.movement).way(v.values)
+    hands = 2 if set_up.sources and set_up.sources[0].kind == "barbell" and way.contact == "hand" else 1
     return job_of(set_up.movement, v, set_up.seat_cm if seat is None else seat, round(held / hands))
-
-
-def contacts(set_up: SetUp) -> tuple[str, ...]:
-    """Where a set-up's movement is loaded as a rule."""
-    kind = movement(set_up.movement)
-    return (kind.way(kind.complete(set_up.parameters)).contact,)
 
 
 def ways_of(body: Body, place: Place, jobs: Sequence[Job]) -> list[Way]:
@@ -286,25 +282,31 @@ def _demands(motions: Sequence[Motion]) -> list[tuple[dict[str, Demand], dict[st
 
 def _work(motion: Motion, region: str) -> Work:
     """A region's work along a motion."""
-    point = motion.point(motion.way.contact)
-    force = np.zeros((3, *point.shape))
-    for axis in range(3):
-        force[axis, :, axis] = 1.0
-
-    def per_newton(mirrored: bool) -> Floats:
-        # Moments are linear in the force.
-        push = Push(motion.way.contact, point, force, mirrored=mirrored)
-        return np.moveaxis(answered(motion, push, region)[region], 0, -1)
-
+    contact = motion.way.contact
+    point = motion.point(contact)
     # Only a trunk, or supports that answer, feel what bears on the other side.
     unfelt = motion.way.support == "seat" and region != "trunk"
-    alone = per_newton(False)
+    alone = per_newton(motion, region, contact, point, False)
     leverage = motion.muscles[region].leverage
     if motion.held(region):
         leverage = leverage.copy()
         leverage[..., : motion.held(region)] = 0.0
     strongest = muscle_table().regions[region].capacity(motion.muscles[region].length) * motion.body.strength
-    return Work(motion.weight_moment[region], (alone, alone if unfelt else per_newton(True)), leverage, strongest)
+    return Work(
+        motion.weight_moment[region],
+        (alone, alone if unfelt else per_newton(motion, region, contact, point, True)),
+        leverage,
+        strongest,
+    )
+
+
+def per_newton(motion: Motion, region: str, contact: Contact, point: Floats, mirrored: bool) -> Floats:
+    """Moment on a region per newton of a force at a contact's ``point`` (pose, xyz), the supports' answer included, m,
+    (pose, axis, xyz): moments are linear in the force."""
+    force = np.zeros((3, *point.shape))
+    for axis in range(3):
+        force[axis, :, axis] = 1.0
+    return np.moveaxis(answered(motion, Push(contact, point, force, mirrored=mirrored), region)[region], 0, -1)
 
 
 def answered(motion: Motion, push: Push, region: str) -> dict[str, Floats]:

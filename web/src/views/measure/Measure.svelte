@@ -349,7 +349,7 @@
                 <td class="text-right">{(r.value - r.zero).toFixed(1)}</td>
                 {#if run.what === 'column'}<td class="text-right">{((r.down ?? 0) - r.zero).toFixed(1)}</td
                   >{/if}
-                <td class="text-right">{run.fit?.residuals[i]?.toFixed(1) ?? ''}</td>
+                <td class="text-right">{run.fit?.residuals[i]?.toFixed(1).replace(/^-0.0$/, '0.0') ?? ''}</td>
                 <td class="text-right"
                   ><button
                     class="text-muted hover:text-ink"
