@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import subprocess
 import sys
+import tempfile
 import time
 import tracemalloc
 from collections.abc import Callable
@@ -34,6 +35,7 @@ from oddswap.mechanics.sources.cable import Cable
 from oddswap.mechanics.sources.dumbbell import Weight
 from oddswap.mechanics.stance import Stance
 from oddswap.store.demo import document
+from oddswap.store.shelf import ReachShelf
 from oddswap.swaps import table as table_module
 from oddswap.swaps import ways
 from oddswap.swaps.match import lens
@@ -192,6 +194,11 @@ def searches() -> None:
     half = replace(gym, kit=[k for i, k in enumerate(gym.kit) if i % 2 or not hasattr(k, "placements")])
     took = seconds(lambda: cold(half), 0.0)
     show("growth of the table's cost, twice the items", min(times) / took, "times")
+    with tempfile.TemporaryDirectory() as folder:
+        table_module.keep_on(ReachShelf(Path(folder) / "bench.reach"))
+        cold(gym)
+        show("reach table from its file over cold", seconds(lambda: cold(gym), 0.0) / min(times), "times")
+        table_module.keep_on(None)
     table = cold(gym)
 
     aims = [aim_at(docs[i % len(docs)].line(), body) for i in range(100)]
