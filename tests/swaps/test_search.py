@@ -21,7 +21,7 @@ from oddswap.swaps.loading import Conversion, Learned
 from oddswap.swaps.match import lens, lenses
 from oddswap.swaps.prescription import Line, Place
 from oddswap.swaps.ranking import rank, rank_many
-from oddswap.swaps.reasons import explain
+from oddswap.swaps.reasons import cautions, explain
 from oddswap.swaps.search import Search, Wishes, find_swaps
 from oddswap.swaps.table import forget, table_of
 from oddswap.swaps.tolerance import choices, moved
@@ -220,6 +220,7 @@ def test_who_leans_into_the_prescription_may_lean_into_a_swap_and_nobody_else():
         for swap in found:
             motion, (push, *_) = swap.profile.motion, swap.profile.pushes
             asked.append(float(toppling(push.force, motion.point("hand")[:, 2], push.mirrored)) / base_hold(BODY))
+            assert any("lean against it" in c for c in cautions(swap)) == (asked[-1] > 1.01)
         return aim.lean, max(asked)
 
     light, most = heaviest(7.5)

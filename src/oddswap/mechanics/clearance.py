@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import GRAVITY, Body, tables
-from oddswap.mechanics.motion import Motion
+from oddswap.mechanics.motion import Motion, Push
 from oddswap.mechanics.types import Floats
 
 
@@ -120,6 +121,16 @@ def standing_hold(motion: Motion, force: Floats, both_arms: bool, lean: float = 
 def stands(motion: Motion) -> bool:
     """Whether a pull could topple: the feet alone hold, and nothing is balanced over them pose by pose."""
     return motion.stance.kind == "standing" and motion.way.support == "seat"
+
+
+def lean_of(motion: Motion, pushes: Sequence[Push]) -> float:
+    """How many times the usual hold against tipping pulls ask for, each by itself; 0 where nothing could topple."""
+    if not stands(motion):
+        return 0.0
+    contact = motion.way.contact
+    height = motion.point(contact)[:, 2]
+    asked = [float(toppling(p.force, height, p.mirrored)) for p in pushes if p.contact == contact]
+    return max(asked, default=0.0) / base_hold(motion.body)
 
 
 def base_hold(body: Body) -> float:

@@ -8,6 +8,7 @@ from typing import Literal
 
 import numpy as np
 
+from oddswap.mechanics.clearance import lean_of
 from oddswap.mechanics.movements import movement
 from oddswap.mechanics.profile import SetUp
 from oddswap.mechanics.types import Floats
@@ -19,6 +20,8 @@ from oddswap.swaps.trial import Aim
 Kind = Literal["same", "gain", "loss", "note"]
 ZONES = ("long", "middle", "short")
 THIRDS = ("first", "middle", "last")
+LEANS = 0.01
+"""Part of the usual hold against tipping beyond which leaning against a pull is worth a word."""
 AGREES = 0.005
 """Part of a load up to which a log agrees with it."""
 TELLING = 0.10
@@ -162,4 +165,6 @@ def cautions(swap: Swap) -> list[str]:
     out = movement(swap.set_up.movement).cautions(swap.variant)
     for source in swap.set_up.sources:
         out += source.cautions()
+    if lean_of(swap.profile.motion, swap.profile.pushes) > 1.0 + LEANS:
+        out.append("The pull is more than staggered feet hold upright: lean against it, or hold on to something.")
     return out

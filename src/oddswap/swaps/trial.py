@@ -12,7 +12,7 @@ import numpy as np
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.clearance import base_hold, bench_clearance, line_clearance, standing_hold, stands, toppling
+from oddswap.mechanics.clearance import bench_clearance, lean_of, line_clearance, standing_hold
 from oddswap.mechanics.motion import POSES, Motion
 from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.profile import Profile, SetUp, check_set_up, curves, hinge_axis, profile, pushes
@@ -98,11 +98,7 @@ def aim_at(line: Line, body: Body) -> Aim:
     if effort < 1e-3:
         raise DomainError("target", line.target, "the prescribed set-up must load its target", "Check movement and load")
     share = float(computed.motion.share(group, computed.moment[group.region]))
-    motion, lean = computed.motion, 1.0
-    if stands(motion):
-        height = motion.point(motion.way.contact)[:, 2]
-        asked = [toppling(p.force, height, p.mirrored) for p in computed.pushes if p.contact == motion.way.contact]
-        lean = max([1.0, *(float(a) / base_hold(body) * (1 + 1e-9) for a in asked)])
+    lean = max(1.0, lean_of(computed.motion, computed.pushes) * (1 + 1e-9))
     return Aim(line, group, computed, index, effort, computed.shape[index], share, steadiness(line.set_up), lean)
 
 

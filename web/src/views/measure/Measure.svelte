@@ -73,6 +73,8 @@
       run: () => void navigate('/places/:place', { params: { place: String(run.place) } }),
     },
   ];
+  /** To a tenth; nothing is nothing, without a sign. */
+  const tenths = (v: number) => v.toFixed(1).replace(/^-0\.0$/, '0.0');
 </script>
 
 <Shell title="Measuring bench" {shortcuts}>
@@ -203,7 +205,7 @@
             {/each}
           </svg>
           <p class="text-[13px] text-muted">
-            {run.last.value.toFixed(1)} ± {run.last.error.toFixed(1)} N, {run.last.zero.toFixed(1)} N unloaded;
+            {tenths(run.last.value)} ± {tenths(run.last.error)} N, {tenths(run.last.zero)} N unloaded;
             {run.last.used} readings count, the grey ones still settled
           </p>
         {/if}
@@ -346,10 +348,11 @@
             {#each run.rows as r, i (i)}
               <tr class="border-t border-line {run.fit?.outliers[i] ? 'text-muted line-through' : ''}">
                 <td>{r.at}</td>
-                <td class="text-right">{(r.value - r.zero).toFixed(1)}</td>
-                {#if run.what === 'column'}<td class="text-right">{((r.down ?? 0) - r.zero).toFixed(1)}</td
-                  >{/if}
-                <td class="text-right">{run.fit?.residuals[i]?.toFixed(1).replace(/^-0.0$/, '0.0') ?? ''}</td>
+                <td class="text-right">{tenths(r.value - r.zero)}</td>
+                {#if run.what === 'column'}<td class="text-right">{tenths((r.down ?? 0) - r.zero)}</td>{/if}
+                <td class="text-right"
+                  >{run.fit?.residuals[i] === undefined ? '' : tenths(run.fit.residuals[i]!)}</td
+                >
                 <td class="text-right"
                   ><button
                     class="text-muted hover:text-ink"
