@@ -89,7 +89,7 @@ export class Bench {
 
   private asked = 0;
   private moving = false;
-  private waiting: Partial<Move>[] | null = null;
+  private waiting: { changes: Partial<Move>[]; solve: boolean } | null = null;
   private looked = 0;
 
   /** Read a line and rank its swaps; an answer that was overtaken by a newer question is dropped. */
@@ -191,7 +191,7 @@ export class Bench {
     if (!this.line || !this.swap) return;
     const moves = changes.map((m) => ({ source: 0, id: 'point', value: 0, ...m }));
     if (this.moving) {
-      this.waiting = changes;
+      this.waiting = { changes, solve };
       return;
     }
     this.moving = true;
@@ -210,7 +210,7 @@ export class Bench {
     }
     const next = this.waiting;
     this.waiting = null;
-    if (next) await this.move(next);
+    if (next) await this.move(next.changes, next.solve);
   }
 
   /** Back to the set-up as it was solved. */

@@ -115,6 +115,17 @@ describe('the match bench', () => {
     expect(bench.swap?.match).toBe(90);
   });
 
+  test('converting the load anew waits its turn and is not forgotten', async () => {
+    const bench = await loaded();
+    asked.length = 0;
+    void bench.move([{ id: 'hole', value: 2 }]);
+    void bench.move([], true);
+    await reply('/tried', { data: swap('first', 85) });
+    expect(asked.map((a) => a.body['solve'])).toEqual([true]);
+    await reply('/tried', { data: swap('first', 88) });
+    expect(bench.swap?.match).toBe(88);
+  });
+
   test('a move that cannot be says why and leaves what was there', async () => {
     const bench = await loaded();
     asked.length = 0;
