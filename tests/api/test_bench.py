@@ -105,10 +105,14 @@ def test_a_clients_log_changes_loads_and_says_so(web, cable):
         now = next(s for s in post(web, "/api/lines/2/match")["swaps"] if s["key"] == cable["key"])
         # Worked by hand: 27 sets against a trust of 3 count nine tenths of 40 %.
         assert now["load"]["exact"] == pytest.approx(1.36 * cable["load"]["exact"], rel=0.02)
-        assert now["load"]["learned"] == "27 logged sets: load raised by 36%"
+        assert now["load"]["learned"] == "27 logged sets: 36% more than computed"
         assert now["load"]["learned"] + "." in [r["text"] for r in now["reasons"]]
         bad = web.put("/api/clients/1", json=stored | {"learned": [logged[0] | {"movement": "juggling"}]})
         assert bad.json()["faults"][0]["field"] == "learned.0.movement"
+        bad = web.put("/api/clients/1", json=stored | {"learned": [logged[0] | {"kit": "cabel"}]})
+        assert bad.json()["faults"][0]["field"] == "learned.0.kit"
+        bad = web.put("/api/clients/1", json=stored | {"learned": logged * 2})
+        assert bad.json()["faults"][0]["field"] == "learned.1"
     finally:
         web.put("/api/clients/1", json=stored).raise_for_status()
     again = next(s for s in post(web, "/api/lines/2/match")["swaps"] if s["key"] == cable["key"])

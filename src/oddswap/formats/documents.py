@@ -165,6 +165,12 @@ class ClientDoc(Document):
                 raise DomainError(
                     f"learned.{i}.movement", one.movement, "a movement of the library", "Pick one of its movements"
                 )
+            kinds = sorted(["body", *setting_classes()])
+            if not set(one.kit.split("+")) <= set(kinds):
+                raise DomainError(f"learned.{i}.kit", one.kit, f"kinds of load: {', '.join(kinds)}", "Join them with +")
+            if any((one.movement, one.kit) == (other.movement, other.kit) for other in self.learned[:i]):
+                limit = "each movement with each kit stands once"
+                raise DomainError(f"learned.{i}", f"{one.movement}, {one.kit}", limit, "Remove the second row")
         both = next((m for m in self.pinned if m in self.banned), None)
         if both is not None:
             raise DomainError("pinned", both, "a movement is pinned or banned, not both", "Take it off one of the lists")

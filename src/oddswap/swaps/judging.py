@@ -201,10 +201,11 @@ def assessed(aim: Aim, place: Place, by: Lens, set_up: SetUp, how: Conversion = 
     amounts = amounts_of(first, place)
     computed(way, set_up)  # names the field of a limit that is broken
     refused: dict[str, int] = {}
-    if how.equivalence is not None and way.load:
-        carried = first.loaded(carried_amount(aim, set_up, amounts))
-        return assessed(aim, place, by, replace(set_up, sources=(carried, *rest)), how.keeping())
     fixed = first.amount if how.equivalence is None else None
+    if fixed is None and way.load:
+        fixed = carried_amount(aim, set_up, amounts)
+        first = first.loaded(fixed)
+        way = exact_ways(aim.body, [job_for(replace(set_up, sources=(first, *rest)))])[0] or way
     extra = extra_of(way, aim.group, rest)
     scored = score(listed(way, [first]), way, amounts, aim, by, refused, extra=extra, fixed=fixed)
     if scored is None:

@@ -42,7 +42,7 @@ class Reason:
 
 
 def learned_words(load: Load) -> str:
-    """What a client's log did to a load; empty where there is none or it agrees with what was computed."""
+    """What a client's log says of a load; empty where there is none or it agrees with what was computed."""
     log = load.learned
     if not log.sets:
         return ""
@@ -50,7 +50,7 @@ def learned_words(load: Load) -> str:
     off = abs(log.factor - 1)
     if off < AGREES:
         return f"{sets} agree with the computed load"
-    return f"{sets}: load {'raised' if log.factor > 1 else 'lowered'} by {off:.0%}"
+    return f"{sets}: {off:.0%} {'more' if log.factor > 1 else 'less'} than computed"
 
 
 def zone(length: float) -> str:
