@@ -19,7 +19,7 @@ from oddswap.mechanics.movements import movements
 from oddswap.mechanics.profile import SetUp
 from oddswap.mechanics.sources import KitItem, Room, Setting, kit_classes, setting_classes
 from oddswap.mechanics.stance import StanceKind
-from oddswap.swaps.loading import Conversion, Learned
+from oddswap.swaps.loading import Conversion, Learned, lift_named
 from oddswap.swaps.match import Lens, lens
 from oddswap.swaps.prescription import Line, Place
 from oddswap.swaps.search import Wishes
@@ -433,7 +433,7 @@ class RankDoc(Document):
 
     def conversion(self, client: ClientDoc) -> Conversion:
         """How loads are converted for a client."""
-        learned = {f"{one.movement}:{one.kit}": Learned(one.factor, one.sets) for one in client.learned}
+        learned = {lift_named(one.movement, one.kit): Learned(one.factor, one.sets) for one in client.learned}
         return Conversion(self.equivalence, self.law, learned)
 
 

@@ -101,8 +101,13 @@ UNLOGGED = Learned()
 
 
 def lift_of(set_up: SetUp) -> str:
-    """Names a lift for the log: the movement and the kinds of its load sources."""
-    return f"{set_up.movement}:{'+'.join(s.kind for s in set_up.sources) or 'body'}"
+    """Names a set-up's lift for the log."""
+    return lift_named(set_up.movement, "+".join(s.kind for s in set_up.sources) or "body")
+
+
+def lift_named(movement: str, kit: str) -> str:
+    """Names a lift for the log: the movement and the kinds of its load sources, joined by +; ``body`` for the body alone."""
+    return f"{movement}:{kit}"
 
 
 @dataclass(frozen=True)

@@ -214,20 +214,21 @@ def table_of(
             _ = stack.work  # made once, before two threads ask for it
         single = {kind: alone(ways, [kind]) for kind in {i.movement for i, _ in loads if getattr(i, "kind", "") == "machine"}}
 
-        names = [hashlib.sha256(repr(keys[i]).encode()).hexdigest() for i in missing]
-        shelved = _shelf.get(names) if _shelf is not None else {}
+        shelf = _shelf
+        names = [hashlib.sha256(repr(keys[i]).encode()).hexdigest() for i in missing] if shelf is not None else []
+        shelved = {} if shelf is None else shelf.get(names)
         fresh: dict[str, bytes] = {}
 
         def made(n: int) -> Part:
             item, amounts = loads[missing[n]]
             of = single[item.movement] if getattr(item, "kind", "") == "machine" else stacks
-            if names[n] in shelved:
+            if shelved and names[n] in shelved:
                 try:
                     return part_of(Sheet.unpacked(shelved[names[n]]), item, amounts, of, place)
                 except (ValueError, IndexError):
                     pass  # spoilt on its shelf: computed anew
             sheet = sheet_of(item, amounts, of, place)
-            if _shelf is not None:
+            if shelf is not None:
                 fresh[names[n]] = sheet.packed()
             return part_of(sheet, item, amounts, of, place)
 
@@ -236,8 +237,8 @@ def table_of(
             for n, part in enumerate(pool.map(made, range(len(missing)))):
                 known[keys[missing[n]]] = part
                 progress((n + 1) / len(missing))
-        if _shelf is not None and fresh:
-            _shelf.put(fresh)
+        if shelf is not None and fresh:
+            shelf.put(fresh)
         with _lock:
             for i in missing:
                 _parts[keys[i]] = known[keys[i]]
