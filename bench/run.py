@@ -20,31 +20,31 @@ import numpy as np
 from scipy.optimize import lsq_linear
 
 from build_muscle_table import Dataset
+from oddswap.application.matching import match_line, tried
+from oddswap.documents.documents import ClientDoc, MoveDoc, PlaceDoc, ProgramDoc, RankDoc
+from oddswap.equipment.cable import Cable
+from oddswap.equipment.dumbbell import Weight
+from oddswap.equivalence import index as table_module
+from oddswap.equivalence import variants as ways
+from oddswap.equivalence.coverage import reach
+from oddswap.equivalence.evaluate import aim_at
+from oddswap.equivalence.index import Table, table_of
+from oddswap.equivalence.lenses import lens
+from oddswap.equivalence.prescription import Place
+from oddswap.equivalence.ranking import rank_many
+from oddswap.equivalence.search import find_swaps
 from oddswap.errors import DomainError
-from oddswap.formats.documents import ClientDoc, MoveDoc, PlaceDoc, ProgramDoc, RankDoc
-from oddswap.mapping import match_line, tried
+from oddswap.exercises import movement
 from oddswap.mechanics import muscles
 from oddswap.mechanics.arm import path_from_coordinates, unit
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.motion import Push, posed
-from oddswap.mechanics.movements import movement
-from oddswap.mechanics.movements.base import Path as Way
+from oddswap.mechanics.movement import Path as Way
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.sharing import rows_of, share
-from oddswap.mechanics.sources.cable import Cable
-from oddswap.mechanics.sources.dumbbell import Weight
 from oddswap.mechanics.stance import Stance
 from oddswap.store.demo import document
-from oddswap.store.shelf import ReachShelf
-from oddswap.swaps import table as table_module
-from oddswap.swaps import ways
-from oddswap.swaps.match import lens
-from oddswap.swaps.prescription import Place
-from oddswap.swaps.ranking import rank_many
-from oddswap.swaps.reach import reach
-from oddswap.swaps.search import find_swaps
-from oddswap.swaps.table import Table, table_of
-from oddswap.swaps.trial import aim_at
+from oddswap.store.disk_cache import ReachShelf
 
 BODY, BELL = Body(1.75, 75), 6.0
 

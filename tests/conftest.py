@@ -5,9 +5,9 @@ from __future__ import annotations
 import pytest
 from hypothesis import settings
 
+from oddswap.equipment.band import Band, PullPoint
+from oddswap.equipment.cable import CableColumn
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.sources.band import Band, PullPoint
-from oddswap.mechanics.sources.cable import CableColumn
 
 # Two tests share two cores: how long one example takes says nothing.
 settings.register_profile("calm", deadline=None)

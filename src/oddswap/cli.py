@@ -14,14 +14,14 @@ from pydantic import BaseModel, ValidationError
 from tabulate import tabulate
 
 from oddswap import __version__
+from oddswap.application.matching import match_program, under
+from oddswap.documents.documents import DOCUMENTS, ClientDoc, ClientSetUpDoc, PlaceDoc, ProgramDoc, RankDoc, schema
+from oddswap.documents.problems import Fault, faults_of
+from oddswap.documents.results import RESULTS, MatchDoc, ProfileDoc
+from oddswap.equivalence.lenses import lenses
+from oddswap.equivalence.profile import profile
 from oddswap.errors import DomainError
-from oddswap.formats.documents import DOCUMENTS, ClientDoc, ClientSetUpDoc, PlaceDoc, ProgramDoc, RankDoc, schema
-from oddswap.formats.problems import Fault, faults_of
-from oddswap.formats.results import RESULTS, MatchDoc, ProfileDoc
-from oddswap.mapping import match_program, under
-from oddswap.mechanics.profile import profile
 from oddswap.store.opening import StoreError
-from oddswap.swaps.match import lenses
 
 D = TypeVar("D", bound=BaseModel)
 BAD_INPUT = 2

@@ -5,16 +5,16 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from oddswap.application.measuring import planned
 from oddswap.devices.base import Reading, steady
 from oddswap.devices.replay import Recorded, Typed
 from oddswap.devices.runs import fit_band, fit_cam, fit_column, fit_range, repeat_advice
 from oddswap.devices.simulated import Simulated
+from oddswap.equipment.band import Band, RubberSection
+from oddswap.equipment.cable import CableColumn
 from oddswap.errors import DomainError
-from oddswap.measuring import planned
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.pchip import interpolate
-from oddswap.mechanics.sources.band import Band, RubberSection
-from oddswap.mechanics.sources.cable import CableColumn
 
 SEEDS = range(50)
 

@@ -9,19 +9,20 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from oddswap.equipment.band import BandPull, PullPoint
+from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
+from oddswap.equipment.cable import CableColumn, CablePull
+from oddswap.equipment.dumbbell import DumbbellHold, Weight
+from oddswap.equipment.lever import LeverHold, SwingLever
+from oddswap.equipment.protocols import Attachment
+from oddswap.equivalence.profile import profile
+from oddswap.equivalence.set_up import SetUp
+from oddswap.exercises import movement, movements
 from oddswap.mechanics.arm import Arm, cross, dot, path_from_coordinates
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.clearance import segment_distance
+from oddswap.mechanics.limits import segment_distance
 from oddswap.mechanics.motion import Motion, Push, perform
-from oddswap.mechanics.movements import movement, movements
 from oddswap.mechanics.muscles import muscle_table
-from oddswap.mechanics.profile import SetUp, profile
-from oddswap.mechanics.sources.band import BandPull, PullPoint
-from oddswap.mechanics.sources.barbell import Barbell, BarbellHold, PlatePair
-from oddswap.mechanics.sources.base import Attachment
-from oddswap.mechanics.sources.cable import CableColumn, CablePull
-from oddswap.mechanics.sources.dumbbell import DumbbellHold, Weight
-from oddswap.mechanics.sources.lever import LeverHold, SwingLever
 from oddswap.mechanics.stance import Stance
 
 VECTOR = st.tuples(*[st.floats(-300, 300)] * 3).map(np.array)

@@ -7,20 +7,21 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from oddswap.equipment.band import BandPull
+from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
+from oddswap.equipment.cable import CableColumn, CablePull
+from oddswap.equipment.dumbbell import DumbbellHold
+from oddswap.equipment.lever import LeverHold, SwingLever
+from oddswap.equipment.machine import Machine, MachineHold
+from oddswap.equipment.protocols import Attachment
+from oddswap.equivalence.muscle_work import effort_curve
+from oddswap.equivalence.profile import profile
+from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import unit
 from oddswap.mechanics.attachment import strand_tensions
 from oddswap.mechanics.body import GRAVITY
-from oddswap.mechanics.judgement import effort_curve
 from oddswap.mechanics.muscles import muscle_table
-from oddswap.mechanics.profile import SetUp, profile
-from oddswap.mechanics.sources.band import BandPull
-from oddswap.mechanics.sources.barbell import Barbell, BarbellHold, PlatePair
-from oddswap.mechanics.sources.base import Attachment
-from oddswap.mechanics.sources.cable import CableColumn, CablePull
-from oddswap.mechanics.sources.dumbbell import DumbbellHold
-from oddswap.mechanics.sources.lever import LeverHold, SwingLever
-from oddswap.mechanics.sources.machine import Machine, MachineHold
 
 pytestmark = pytest.mark.fact
 FINE = 181

@@ -6,14 +6,14 @@ import mujoco
 import numpy as np
 import pytest
 
+from oddswap.equipment.band import Elastic
+from oddswap.equipment.cable import Cable
+from oddswap.equipment.dumbbell import Weight
+from oddswap.exercises import movement
 from oddswap.mechanics.arm import path_from_coordinates, turn, unit
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.motion import Motion, Push, posed
-from oddswap.mechanics.movements import movement
-from oddswap.mechanics.movements.base import Path
-from oddswap.mechanics.sources.band import Elastic
-from oddswap.mechanics.sources.cable import Cable
-from oddswap.mechanics.sources.dumbbell import Weight
+from oddswap.mechanics.movement import Path
 from oddswap.mechanics.stance import Stance
 
 pytestmark = pytest.mark.reference

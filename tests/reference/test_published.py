@@ -8,14 +8,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.interpolate import PchipInterpolator
 
+from oddswap.equipment.band import rubber_force
+from oddswap.equivalence.conversion import restated_reps
+from oddswap.equivalence.set_up import SetUp
 from oddswap.mechanics.attachment import strand_tensions
 from oddswap.mechanics.body import GRAVITY, Body, tables, within_ranges
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.pchip import interpolate
-from oddswap.mechanics.profile import SetUp
 from oddswap.mechanics.sharing import bounded_quadratic
-from oddswap.mechanics.sources.band import rubber_force
-from oddswap.swaps.loading import restated_reps
 
 pytestmark = pytest.mark.reference
 

@@ -6,20 +6,21 @@ import mujoco
 import numpy as np
 import pytest
 
+from oddswap.equipment.band import Band, BandPull, RubberSection, rubber_force
+from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
+from oddswap.equipment.cable import CableColumn, CablePull
+from oddswap.equipment.counterweight import AssistHold, AssistMachine
+from oddswap.equipment.dumbbell import DumbbellHold
+from oddswap.equipment.lever import LeverHold, SwingLever
+from oddswap.equipment.machine import Machine, MachineHold
+from oddswap.equipment.protocols import Attachment
+from oddswap.equivalence.profile import Profile, profile
+from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import unit
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.leg import about_x, about_y, about_z
 from oddswap.mechanics.motion import LOADS, Push
-from oddswap.mechanics.profile import Profile, SetUp, profile
-from oddswap.mechanics.sources.band import Band, BandPull, RubberSection, rubber_force
-from oddswap.mechanics.sources.barbell import Barbell, BarbellHold, PlatePair
-from oddswap.mechanics.sources.base import Attachment
-from oddswap.mechanics.sources.cable import CableColumn, CablePull
-from oddswap.mechanics.sources.counterweight import AssistHold, AssistMachine
-from oddswap.mechanics.sources.dumbbell import DumbbellHold
-from oddswap.mechanics.sources.lever import LeverHold, SwingLever
-from oddswap.mechanics.sources.machine import Machine, MachineHold
 
 pytestmark = pytest.mark.reference
 BODY = Body(1.78, 82)

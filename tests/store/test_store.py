@@ -7,7 +7,7 @@ import threading
 import pytest
 from peewee import SqliteDatabase
 
-from oddswap.formats.documents import ClientDoc
+from oddswap.documents.documents import ClientDoc
 from oddswap.store import records
 from oddswap.store.demo import load_demo
 from oddswap.store.models import TABLES, database

@@ -13,20 +13,22 @@ from pydantic import BaseModel, ConfigDict
 from starlette.exceptions import HTTPException
 
 from oddswap import __version__
-from oddswap.api import bench, kit, sums
+from oddswap.api import calculators as sums
+from oddswap.api import kit
+from oddswap.api import matching as bench
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import ClientView, LineView, RosterView, StoredPlace, client_view, line_view
+from oddswap.application.matching import match_program, movement_example, under
+from oddswap.documents.documents import ClientDoc, ClientSetUpDoc, PlaceDoc, ProgramDoc, RankDoc, schema
+from oddswap.documents.problems import Fault, Problem, domain_fault, reading_faults
+from oddswap.documents.results import ExampleDoc, MovementDoc, ProfileDoc, SwapsDoc
+from oddswap.documents.tables import TableError
+from oddswap.equivalence.lenses import lens
+from oddswap.equivalence.profile import profile
 from oddswap.errors import DomainError
-from oddswap.formats.documents import ClientDoc, ClientSetUpDoc, PlaceDoc, ProgramDoc, RankDoc, schema
-from oddswap.formats.problems import Fault, Problem, domain_fault, reading_faults
-from oddswap.formats.results import ExampleDoc, MovementDoc, ProfileDoc, SwapsDoc
-from oddswap.formats.tables import TableError
-from oddswap.mapping import match_program, movement_example, under
-from oddswap.mechanics.movements import FAMILIES, movements
-from oddswap.mechanics.profile import profile
+from oddswap.exercises import FAMILIES, movements
 from oddswap.store import records
 from oddswap.store.records import MissingError
-from oddswap.swaps.match import lens
 
 WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 PROBLEMS: dict[int | str, dict[str, Any]] = {

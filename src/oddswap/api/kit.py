@@ -12,17 +12,17 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import ClientView, PlaceView, StoredPlace, View, client_view
+from oddswap.application.matching import map_digest, purchase_list, reach_map, stale
+from oddswap.application.measuring import fitted, planned, simulated_joint, simulated_reading
+from oddswap.documents import tables
+from oddswap.documents.documents import AnyItem, ClientDoc, MeasurementDoc, PlaceDoc
+from oddswap.documents.problems import Fault
+from oddswap.documents.reports import FitDoc, PurchaseDoc, ReachDoc, SizeDoc, SteadyDoc
+from oddswap.documents.results import SwapDoc
+from oddswap.documents.sheets import Form, exported, imported, item_of_cells
+from oddswap.equipment import kit_classes
 from oddswap.errors import DomainError
-from oddswap.formats import tables
-from oddswap.formats.documents import AnyItem, ClientDoc, MeasurementDoc, PlaceDoc
-from oddswap.formats.problems import Fault
-from oddswap.formats.reports import FitDoc, PurchaseDoc, ReachDoc, SizeDoc, SteadyDoc
-from oddswap.formats.results import SwapDoc
-from oddswap.formats.sheets import Form, exported, imported, item_of_cells
-from oddswap.mapping import map_digest, purchase_list, reach_map, stale
-from oddswap.measuring import fitted, planned, simulated_joint, simulated_reading
 from oddswap.mechanics.body import tables as body_tables
-from oddswap.mechanics.sources import kit_classes
 from oddswap.store import records
 from oddswap.store.demo import ready_kits
 

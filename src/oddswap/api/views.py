@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from oddswap.formats.documents import BELL_CURL, ClientDoc, CoachDoc, LineDoc, MoveDoc, PlaceDoc, RankDoc, SetUpDoc
-from oddswap.formats.results import SwapDoc
-from oddswap.mechanics.movements import movement
+from oddswap.coaching.explanation import load_words
+from oddswap.documents.documents import BELL_CURL, ClientDoc, CoachDoc, LineDoc, MoveDoc, PlaceDoc, RankDoc, SetUpDoc
+from oddswap.documents.results import SwapDoc
+from oddswap.exercises import movement
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.store.records import ClientRecord, LineRecord, TakenRecord, taken
-from oddswap.swaps.reasons import load_words
 
 
 class View(BaseModel):

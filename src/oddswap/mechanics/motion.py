@@ -18,7 +18,7 @@ from oddswap.mechanics.arm import Arm, cross, dot, norm, unit
 from oddswap.mechanics.body import GRAVITY, Body, tables, within_ranges
 from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
 from oddswap.mechanics.leg import Leg, within_leg_ranges
-from oddswap.mechanics.movements.base import Contact, Movement, Path, Way
+from oddswap.mechanics.movement import Contact, Movement, Path, Way
 from oddswap.mechanics.muscles import DATASET_STATURE, Group, MuscleState, muscle_table
 from oddswap.mechanics.skeleton import MIRROR, Skeleton, build
 from oddswap.mechanics.stance import Stance

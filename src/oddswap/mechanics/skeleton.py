@@ -15,7 +15,7 @@ import numpy as np
 from oddswap.mechanics.arm import Arm, ArmPath, place_arm, unit
 from oddswap.mechanics.body import Body, tables
 from oddswap.mechanics.leg import Leg, about_y, place_leg
-from oddswap.mechanics.movements.base import Hold, Movement, Path, Values
+from oddswap.mechanics.movement import Hold, Movement, Path, Values
 from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Floats
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from importlib.resources import files
 
-from oddswap.formats.documents import ClientDoc, PlaceDoc, ProgramDoc, check_program
+from oddswap.documents.documents import ClientDoc, PlaceDoc, ProgramDoc, check_program
 from oddswap.store.models import Coach, database
 from oddswap.store.records import add_client, add_coach, add_place, add_program
 

@@ -1,4 +1,4 @@
-"""Tables. Kit, set-ups and rooms are stored as the JSON documents of ``oddswap.formats``, read back under the same rules."""
+"""Tables. Kit, set-ups and rooms are stored as the JSON documents of ``oddswap.documents``, read back under the same rules."""
 
 from __future__ import annotations
 

@@ -8,9 +8,9 @@ from pathlib import Path
 from peewee import SqliteDatabase
 from playhouse.migrations import Runner
 
+from oddswap.equivalence.index import keep_on
+from oddswap.store.disk_cache import ReachShelf
 from oddswap.store.models import database
-from oddswap.store.shelf import ReachShelf
-from oddswap.swaps.table import keep_on
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 PRAGMAS = {"journal_mode": "wal", "foreign_keys": 1, "synchronous": 1, "cache_size": -16_000}

@@ -6,7 +6,7 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from oddswap.formats.documents import ClientDoc, CoachDoc, LineDoc, PlaceDoc, ProgramDoc
+from oddswap.documents.documents import ClientDoc, CoachDoc, LineDoc, PlaceDoc, ProgramDoc
 from oddswap.store.models import Client, ClientPlace, Coach, Line, Place, Program, ReachMap, TakenSwap, database, now
 
 COLUMNS = ("name", "stature_cm", "mass_kg", "sex")

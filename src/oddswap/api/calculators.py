@@ -1,0 +1,100 @@
+"""Routes of the small sums."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+from pydantic import BaseModel, ConfigDict
+
+from oddswap.api.routing import StoreRoute
+from oddswap.coaching.calculators import SUMS, Sum
+from oddswap.errors import DomainError
+
+router = APIRouter(prefix="/api/sums", route_class=StoreRoute, tags=["sums"])
+
+
+class View(BaseModel):
+    """Common rules."""
+
+    model_config = ConfigDict(use_attribute_docstrings=True, from_attributes=True)
+
+
+class InputView(View):
+    """What a sum asks for."""
+
+    id: str
+    name: str
+    unit: str
+    default: float
+    low: float
+    high: float
+    step: float
+    text: str
+    """Default of a text; empty for a number."""
+
+
+class SumView(View):
+    """A small calculator."""
+
+    id: str
+    name: str
+    question: str
+    inputs: list[InputView]
+    formula: str
+    source: str
+    example: dict[str, float | str]
+    worked: str
+    """The example worked by hand."""
+
+
+class StrokeView(View):
+    """A stroke of a drawing, x to the right, y up."""
+
+    kind: str
+    start: tuple[float, float]
+    end: tuple[float, float]
+    label: str
+
+
+class CurveView(View):
+    """A curve with axis titles, and where on it the answer stands."""
+
+    points: list[tuple[float, float]]
+    x: str
+    y: str
+    at: tuple[float, float]
+
+
+class AnswerView(View):
+    """What a sum comes to."""
+
+    rows: list[tuple[str, str]]
+    says: str
+    strokes: list[StrokeView]
+    curve: CurveView | None
+    caution: str
+
+
+class SumRequest(BaseModel):
+    """Values of a sum's inputs; defaults fill what is missing."""
+
+    model_config = ConfigDict(extra="forbid", json_schema_extra={"examples": [{"values": {"load_kg": 20}}]})
+
+    values: dict[str, float | str] = {}
+
+
+@router.get("")
+def read_sums() -> list[SumView]:
+    """All small calculators with their formulas and worked examples."""
+    return [SumView.model_validate(one) for one in SUMS.values()]
+
+
+@router.post("/{name}")
+def answer(name: str, request: SumRequest) -> AnswerView:
+    """What a sum comes to."""
+    return AnswerView.model_validate(_sum(name).answer(request.values))
+
+
+def _sum(name: str) -> Sum:
+    if name not in SUMS:
+        raise DomainError("name", name, f"the sums are {', '.join(SUMS)}", "Pick one of these")
+    return SUMS[name]

@@ -1,0 +1,1 @@
+"""Words and rules over computed results: explanations, cautions, restrictions, remedies, calculators, the movement library."""

@@ -1,0 +1,171 @@
+"""Why a swap is what it is, in words a coach can check: where it is hardest and empty, what is gained and lost."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from oddswap.equivalence.candidates import Swap
+from oddswap.equivalence.conversion import Load
+from oddswap.equivalence.evaluate import Aim
+from oddswap.equivalence.rules import rules
+from oddswap.equivalence.scoring import own_peak, steadiness
+from oddswap.equivalence.set_up import SetUp
+from oddswap.exercises import movement
+from oddswap.mechanics.limits import lean_of
+from oddswap.mechanics.types import Floats
+
+Kind = Literal["same", "gain", "loss", "note"]
+ZONES = ("long", "middle", "short")
+THIRDS = ("first", "middle", "last")
+LEANS = 0.01
+"""Part of the usual hold against tipping beyond which leaning against a pull is worth a word."""
+AGREES = 0.005
+"""Part of a load up to which a log agrees with it."""
+TELLING = 0.10
+"""Differences of mean load under this part of the peak are not worth a word."""
+
+
+def load_words(set_up: SetUp) -> str:
+    """All sources' amounts, for people."""
+    return " + ".join(s.amount_words(s.amount) for s in set_up.sources) or "own bodyweight"
+
+
+@dataclass(frozen=True)
+class Reason:
+    """One sentence, and whether it speaks for or against the swap."""
+
+    kind: Kind
+    text: str
+
+
+def learned_words(load: Load) -> str:
+    """What a client's log says of a load; empty where there is none or it agrees with what was computed."""
+    log = load.learned
+    if not log.sets:
+        return ""
+    sets = f"{log.sets} logged set{'s' if log.sets > 1 else ''}"
+    off = abs(log.factor - 1)
+    if off < AGREES:
+        return f"{sets} agree with the computed load"
+    return f"{sets}: {off:.0%} {'more' if log.factor > 1 else 'less'} than computed"
+
+
+def zone(length: float) -> str:
+    """Name of the third of a muscle's own length range, 0 longest to 1 shortest."""
+    return ZONES[min(int(length * 3), 2)]
+
+
+def explain(aim: Aim, swap: Swap) -> list[Reason]:
+    """All reasons, the weightiest first."""
+    name = aim.group.name
+    shape = swap.profile.shape[swap.profile.row(aim.line.target)]
+    return [
+        *_hardest(aim, swap),
+        *_thirds(aim.shape, shape),
+        *_range(aim, shape, name),
+        *_load(swap),
+        *_share(swap, name),
+        *_body(aim, swap),
+    ]
+
+
+def _peak_words(set_up: SetUp, coords: Mapping[str, Floats], effective: Floats) -> str:
+    kind = movement(set_up.movement)
+    at = float(kind.reading(coords)[int(np.argmax(effective))])
+    return kind.reading_words.format(f"{at:.0f}")
+
+
+def _hardest(aim: Aim, swap: Swap) -> list[Reason]:
+    ours, theirs = swap.profile, aim.profile
+    i, k = ours.row(aim.line.target), aim.index
+    there, here = (float(p.length[r][int(np.argmax(p.effective[r]))]) for p, r in ((theirs, k), (ours, i)))
+    words = _peak_words(swap.set_up, ours.motion.coords, ours.effective[i])
+    if abs(there - here) < 0.04:
+        return [Reason("same", f"Hardest at the same muscle length as prescribed, {words}.")]
+    way = "longer" if here < there else "shorter"
+    before = _peak_words(aim.line.set_up, theirs.motion.coords, theirs.effective[k])
+    if before == words:
+        return [Reason("note", f"Hardest with the {aim.group.name} {way} than prescribed, though at the same angle: {words}.")]
+    return [Reason("note", f"Hardest with the {aim.group.name} {way} than prescribed: {words}, not {before}.")]
+
+
+def _thirds(prescribed: Floats, swap: Floats) -> list[Reason]:
+    a, b = own_peak(prescribed), own_peak(swap)
+    reached = np.flatnonzero(prescribed > 0)
+    out = []
+    for part, third in zip(np.array_split(reached, 3), THIRDS, strict=True):
+        if not len(part):
+            continue
+        was, now = float(a[part].mean()), float(b[part].mean())
+        if abs(now - was) >= TELLING:
+            kind: Kind = "gain" if now > was else "loss"
+            word = "More" if now > was else "Less"
+            out.append(Reason(kind, f"{word} load in the {third} third of the range: {now:.0%} of the peak (was {was:.0%})."))
+    return out
+
+
+def _range(aim: Aim, swap: Floats, name: str) -> list[Reason]:
+    least = rules("lenses")["parts"]["empty"]
+    a, b = own_peak(aim.shape) >= least, own_peak(swap) >= least
+    out = []
+    bin_part = 1 / len(swap)
+    lost, won = (a & ~b).sum() * bin_part, (b & ~a).sum() * bin_part
+    if lost >= 0.03:
+        out.append(Reason("loss", f"Empty over {lost:.0%} of the {name}'s length that the prescription loads."))
+    if won >= 0.03:
+        longer = np.flatnonzero(b & ~a).mean() < np.flatnonzero(a).mean()
+        out.append(
+            Reason("gain", f"Loads {won:.0%} of the {name}'s length beyond it, at the {'long' if longer else 'short'} end.")
+        )
+    return out
+
+
+def _load(swap: Swap) -> list[Reason]:
+    load = swap.load
+    out = []
+    if learned_words(load):
+        out.append(Reason("note", f"{learned_words(load)}."))
+    if not load.reps_sensible:
+        way = "too light" if load.effort_ratio < 1 else "too heavy"
+        words = load_words(swap.set_up)
+        out.append(Reason("loss", f"This kit is {way}: {words} gives {load.effort_ratio:.0%} of the prescribed effort."))
+    elif abs(load.effort_ratio - 1) >= 0.03:
+        way = "lighter" if load.effort_ratio < 1 else "heavier"
+        out.append(
+            Reason("note", f"The nearest load is {abs(load.effort_ratio - 1):.0%} {way} in effort, so the reps are restated.")
+        )
+    if load.step_up is not None and load.step_up >= 1.15:
+        out.append(Reason("note", f"The next step up is {load.step_up - 1:.0%} harder: add reps before load."))
+    return out
+
+
+def _share(swap: Swap, name: str) -> list[Reason]:
+    if swap.parts["target"] < 0.9:
+        return [Reason("loss", f"The {name} carries about {1 - swap.parts['target']:.0%} less of the load; helpers take it.")]
+    return []
+
+
+def _body(aim: Aim, swap: Swap) -> list[Reason]:
+    out = []
+    was, now = aim.steadiness, steadiness(swap.set_up)
+    if now - was >= 0.1:
+        out.append(Reason("gain", "The body is held steadier."))
+    elif was - now >= 0.1:
+        out.append(Reason("loss", "Less support for the body: stagger the feet, brace, or hold on with the free hand."))
+    if aim.line.set_up.both_arms and not swap.set_up.both_arms:
+        out.append(Reason("note", "One arm at a time: weaker side first, the stronger matches its reps."))
+    return out
+
+
+def cautions(swap: Swap) -> list[str]:
+    """Usual cautions by rule from the movement's values and the kit."""
+    out = movement(swap.set_up.movement).cautions(swap.variant)
+    for source in swap.set_up.sources:
+        out += source.cautions()
+    if lean_of(swap.profile.motion, swap.profile.pushes) > 1.0 + LEANS:
+        out.append("The pull is more than staggered feet hold upright: lean against it, or hold on to something.")
+    return out

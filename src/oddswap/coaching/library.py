@@ -1,0 +1,230 @@
+"""Every movement on generic kit: what the movement library shows, and a first idea of what a movement is for."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from functools import cache
+from typing import Literal
+
+import numpy as np
+
+from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
+from oddswap.equipment.cable import CableColumn, CablePull
+from oddswap.equipment.dumbbell import DumbbellHold
+from oddswap.equipment.machine import Machine, MachineHold
+from oddswap.equipment.protocols import Attachment, Room, Scene, Setting
+from oddswap.equivalence.muscle_work import gives_out_first, target_of, target_share
+from oddswap.equivalence.profile import Profile, profile
+from oddswap.equivalence.set_up import SetUp
+from oddswap.errors import DomainError
+from oddswap.mechanics.arm import dot
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.limits import line_clearance
+from oddswap.mechanics.motion import Push
+from oddswap.mechanics.movement import Movement, Variant
+from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.types import Floats
+
+NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)
+EFFORT = 0.6
+"""Peak effort that a library example is loaded to."""
+WORTHY = 0.18
+"""Part of the load at the movement's joint under which its targets only help."""
+FAIR = 0.3
+"""Part of it that the usual kit leaves to them."""
+LIMIT, HARDLY = 0.9, 0.06
+"""Nothing else is asked for more than the first; under the second the target is not trained."""
+LINES = ("pull_through",)
+"""Lifts on the feet that are made for a line of pull."""
+COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
+BAR = Barbell("bar", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
+ROOM = Room(8, 8, 3.2)
+
+
+@dataclass(frozen=True)
+class Kit:
+    """One generic way to load a movement."""
+
+    id: str
+    name: str
+
+
+KITS = {k.id: k for k in (Kit("bells", "dumbbells"), Kit("cable", "cable"), Kit("bar", "barbell"), Kit("machine", "machine"),
+                          Kit("body", "own bodyweight"))}  # fmt: skip
+
+
+def variants_of(kind: Movement) -> list[Variant]:
+    """The movement's ways with all supports at hand, defaults filled in."""
+    found = [replace(v, values=kind.complete(v.values)) for v in kind.variants(NOTCHES, PADS)]
+    return [v for i, v in enumerate(found) if v not in found[:i]]
+
+
+def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
+    """Generic kit that can load a variant, the most usual first."""
+    way = kind.way(variant.values)
+    if way.support in ("hands", "hands and feet", "hands and knees"):
+        return [KITS["body"]]
+    if way.contact in ("back", "hips"):
+        return [KITS["bar"]]
+    if way.contact == "foot":
+        return [KITS["machine"]]
+    if way.contact in ("shank", "thigh"):
+        return [KITS["machine"], KITS["cable"]] if way.contact == "shank" else [KITS["machine"]]
+    if kind.id in LINES:
+        return [KITS["cable"], KITS["bells"]]
+    if way.support == "feet":
+        return [KITS["bells"], KITS["bar"]]
+    return [KITS["bells"], KITS["cable"]]
+
+
+def example(body: Body, kind: Movement, variant: Variant, kit: str) -> Profile:
+    """A variant on generic kit, placed so that the target is loaded evenly and loaded to a usual effort.
+
+    Args:
+        body: The client.
+        kind: The movement.
+        variant: Which way of it.
+        kit: Id of the kit; empty for the first that loads it as it should be.
+
+    Raises:
+        DomainError: If this kit cannot load it, or the client cannot do it.
+    """
+    if not kit:
+        return usual(body, kind, variant)
+    if kit not in [k.id for k in kits_of(kind, variant)]:
+        offered = ", ".join(k.id for k in kits_of(kind, variant))
+        raise DomainError("kit", kit, f"{kind.name} is shown with {offered}", "Pick one of these")
+
+    def set_up(*sources: Setting) -> SetUp:
+        return SetUp(kind.id, sources, variant.values, variant.stance, variant.recline_deg, 45.0, variant.pad)
+
+    if kit == "body":
+        return profile(body, set_up())
+    makers: dict[str, Callable[[float], Setting]] = {
+        "bells": lambda kg: DumbbellHold(kg),
+        "bar": lambda kg: BarbellHold(BAR, kg, carried=kind.way(variant.values).contact in ("back", "hips")),
+        "machine": lambda kg: MachineHold(_machine(kind), kg, "one" if kind.way(variant.values).one_side else "both"),
+    }
+    if kit == "cable":
+        placed = even_cable(body, kind, variant, set_up)
+        makers["cable"] = lambda kg: replace(placed, stack_kg=kg)
+    return loaded(body, kind, lambda kg: set_up(makers[kit](kg)), _amounts(kit))
+
+
+def usual(body: Body, kind: Movement, variant: Variant) -> Profile:
+    """The first kit that leaves a fair part of the load to the target, else the one that leaves it most."""
+    made, refused = [], None
+    for kit in kits_of(kind, variant):
+        try:
+            made.append(example(body, kind, variant, kit.id))
+        except DomainError as error:
+            refused = error
+            continue
+        if target_share(made[-1]) >= FAIR:
+            return made[-1]
+    if refused is not None and not made:
+        raise refused
+    return max(made, key=target_share)
+
+
+@cache
+def _amounts(kit: str) -> tuple[float, ...]:
+    steps = {"bells": np.arange(2.0, 61, 1), "bar": np.arange(20.0, 201, 2.5), "machine": np.arange(5.0, 301, 5)}
+    return tuple(steps.get(kit, np.arange(1.0, 151, 1)))
+
+
+def _machine(kind: Movement) -> Machine:
+    rail = kind.id == "leg_press"
+    path = kind.way(kind.complete({})).contact == "foot" and not rail
+    guide: Literal["axis", "path", "rail"] = "rail" if rail else "path" if path else "axis"
+    return Machine("machine", "machine", kind.id, list(_amounts("machine")), guide, radius_cm=20.0)
+
+
+def loaded(body: Body, kind: Movement, make: Callable[[float], SetUp], amounts: tuple[float, ...]) -> Profile:
+    """The set-up at the amount that loads the first target to a usual effort, or less where something else gives out.
+
+    Raises:
+        DomainError: If by then the target is hardly loaded: this kit is not for it.
+    """
+
+    def at(amount: float) -> tuple[float, Profile]:
+        """The amount, or a lighter one with which the body finds its balance."""
+        while True:
+            try:
+                return amount, profile(body, make(amount), check=False)
+            except DomainError:
+                lighter = [a for a in amounts if a < 0.8 * amount]
+                if not lighter:
+                    raise
+                amount = lighter[-1]
+
+    (low, light), (high, heavy) = at(amounts[len(amounts) // 12]), at(amounts[len(amounts) // 4])
+    slope = max((_effort(heavy, kind) - _effort(light, kind)) / max(high - low, 1e-6), 1e-6)
+    wanted = low + (EFFORT - _effort(light, kind)) / slope
+    for _ in range(4):
+        amount, p = at(min(amounts, key=lambda a: abs(a - wanted)))
+        hardest = gives_out_first(p)
+        if hardest.effort <= LIMIT or amount == amounts[0]:
+            break
+        # Near its limit effort grows faster than the load: step down with some margin.
+        wanted = amount * min(0.8, 0.9 * LIMIT / hardest.effort)
+    if _effort(p, kind) < HARDLY or target_share(p) < WORTHY:
+        target = muscle_table().groups[target_of(p)].name
+        raise DomainError(
+            "kit", amount, f"this kit hardly loads the {target}: other muscles carry it, or give out before", "Take other kit"
+        )
+    return p
+
+
+def _effort(p: Profile, kind: Movement) -> float:
+    return float(p.effort[p.row(target_of(p))].max())
+
+
+def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..., SetUp]) -> CablePull:
+    """Of many pulley places the one that loads the first target most evenly, taut and free of the body."""
+    group = muscle_table().groups[kind.targets[0]]
+    # Arms that only hold do so together.
+    way = kind.way(variant.values)
+    together = group.region in ("girdle", "trunk") or way.support == "feet"
+    motion = set_up(DumbbellHold(1, "both" if together else "one")).perform(body)
+    contact = motion.way.contact
+    point = motion.point(contact)
+    scene = Scene(body, motion.stance, point, ROOM, [COLUMN], contact=contact)
+    best: tuple[float, CablePull] | None = None
+    for batch in COLUMN.placements(scene):
+        law, far = batch.law, batch.law.far_end
+        assert far is not None
+        both = batch.setting(0, 10.0).both_arms
+        if (together and not both) or (way.one_side and both):
+            continue
+        kept = np.all([c.kept for c in law.checks(point)], axis=0)
+        # A line between the legs, as a pull-through has it, would count as cutting through them.
+        if contact == "hand" and way.support == "seat":
+            kept &= line_clearance(motion, far) > 0.02
+        if group.region == "girdle":
+            on_girdle = motion.moment("girdle", Push(contact, point, law.force(point)))
+            load = -np.einsum("npi,pi->np", on_girdle, motion.direction(group))
+        elif way.support == "feet":
+            moment = motion.response(Push(contact, point, law.force(point)))[group.region]
+            load = -dot(moment, motion.direction(group))
+        elif group.region == "trunk":
+            load = np.cross(point - motion.joints["loins"], law.force(point))[..., 1] * -motion.direction(group)[:, 0]
+        else:
+            load = -dot(law.force(point), motion.virtual_path(group, contact))
+        # A place that asks the target for its own work, and not its helpers for theirs.
+        apt: Floats | float = 0.0
+        if group.region in ("arm", "leg"):
+            apt = motion.share(group, motion.moment(group.region, Push(contact, point, law.force(point))))
+            apt = apt / max(float(np.max(apt)), 1e-9)
+        evenness = load.mean(axis=-1) / np.maximum(load.max(axis=-1), 1e-9)
+        strength = load.max(axis=-1) / np.linalg.norm(law.force(point), axis=-1).max(axis=-1)
+        score = np.where(kept & (load.max(axis=-1) > 0.03), evenness + 0.3 * strength + apt, -1.0)
+        i = int(score.argmax())
+        if score[i] > 0 and (best is None or score[i] > best[0]):
+            setting = batch.setting(i, 10.0)
+            assert isinstance(setting, CablePull)
+            best = float(score[i]), replace(setting, attachment=Attachment() if contact == "hand" else Attachment(contact))
+    if best is None:
+        raise DomainError("kit", "cable", f"no pulley place loads the {group.name} here", "Take another kit")
+    return best[1]

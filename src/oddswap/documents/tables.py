@@ -1,0 +1,289 @@
+"""Tables in and out: rows with a line number each, from CSV as spreadsheets of any country write it, or XLSX.
+
+A file is read whole or not at all: every cell that cannot be is named by line and column, and nothing is taken over.
+"""
+
+from __future__ import annotations
+
+import csv
+import datetime as dt
+import io
+import re
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import MISSING, dataclass, fields, is_dataclass
+from typing import Annotated, Any, get_args, get_origin, get_type_hints
+from zipfile import BadZipFile
+
+from openpyxl import Workbook, load_workbook  # type: ignore[import-untyped]
+from openpyxl.utils.exceptions import InvalidFileException  # type: ignore[import-untyped]
+
+from oddswap.documents.problems import Fault, shorten
+
+NUMBER = re.compile(r"[+-]?\d+([.,]\d+)?([eE][+-]?\d+)?")
+YES, NO = {"yes", "true", "1", "y", "x"}, {"no", "false", "0", "n"}
+MOST_ROWS = 20_000
+
+
+class TableError(Exception):
+    """A table that cannot be taken over, with all that is wrong with it."""
+
+    def __init__(self, faults: Sequence[Fault]) -> None:
+        self.faults = list(faults)
+        super().__init__(f"{len(self.faults)} faults in the table")
+
+
+@dataclass(frozen=True)
+class Row:
+    """One line of a table: its number in the file and its cells that are not empty, by column."""
+
+    line: int
+    cells: Mapping[str, str]
+
+
+class Faults:
+    """Collects what is wrong, cell by cell."""
+
+    def __init__(self) -> None:
+        self.rows: list[Fault] = []
+
+    def add(self, line: int, column: str, value: object, limit: str, way_out: str = "Correct the cell") -> None:
+        """One more."""
+        self.rows.append(Fault(field=f"line {line}, {column}", value=shorten(value), limit=limit, way_out=way_out))
+
+    def settle(self) -> None:
+        """Raise ``TableError`` if there is any."""
+        if self.rows:
+            raise TableError(self.rows)
+
+
+def read(name: str, data: bytes) -> list[Row]:
+    """Rows of a CSV or XLSX file, told apart by what they are and not by their name.
+
+    Raises:
+        TableError: If it is neither, or has no heading, or names a column twice.
+    """
+    lines = _sheet(data) if data[:2] == b"PK" else _separated(data)
+    lines = [(n, cells) for n, cells in lines if any(cells)]
+    faults = Faults()
+    if not lines:
+        faults.add(1, "heading", name, "a heading and at least one row", "Fill in the table")
+        faults.settle()
+    at, heading = lines[0][0], [h.strip().lower().replace(" ", "_") for h in lines[0][1]]
+    for twice in sorted({h for h in heading if h and heading.count(h) > 1}):
+        faults.add(at, twice, twice, "every column has a name of its own", "Rename or remove one of the two")
+    if len(lines) > MOST_ROWS:
+        faults.add(at, "rows", len(lines), f"at most {MOST_ROWS} rows", "Split the file")
+    rows = []
+    for line, cells in lines[1:]:
+        extra = [c for c in cells[len(heading) :] if c]
+        if extra:
+            faults.add(line, "end", extra[0], f"{len(heading)} cells, as the heading has", "Check for a stray separator")
+        rows.append(Row(line, {h: c for h, c in zip(heading, cells, strict=False) if h and c}))
+    faults.settle()
+    return rows
+
+
+def _sheet(data: bytes) -> list[tuple[int, list[str]]]:
+    try:
+        sheet = load_workbook(io.BytesIO(data), read_only=True, data_only=True).worksheets[0]
+        return [(i, [_text(c) for c in row]) for i, row in enumerate(sheet.iter_rows(values_only=True), start=1)]
+    except (InvalidFileException, BadZipFile, KeyError, ValueError, IndexError) as error:
+        limit = f"a readable workbook: {error}"
+        fault = Fault(field="file", value="(not XLSX)", limit=limit, way_out="Save it as XLSX or CSV again")
+        raise TableError([fault]) from error
+
+
+def _text(value: object) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, float):
+        return f"{value:.12g}"
+    if isinstance(value, dt.datetime):
+        return value.date().isoformat() if value.time() == dt.time() else value.isoformat()
+    return str(value).strip()
+
+
+def _separated(data: bytes) -> list[tuple[int, list[str]]]:
+    if b"\0" in data[:4000] and data[:2] not in (b"\xff\xfe", b"\xfe\xff"):
+        limit = "a CSV or XLSX file"
+        raise TableError([Fault(field="file", value="(binary)", limit=limit, way_out="Save it as CSV or XLSX")])
+    for code in ("utf-16", "utf-8-sig", "cp1252") if data[:2] in (b"\xff\xfe", b"\xfe\xff") else ("utf-8-sig", "cp1252"):
+        try:
+            text = data.decode(code)
+            break
+        except UnicodeDecodeError:
+            continue
+    else:
+        raise TableError([Fault(field="file", value="(bytes)", limit="text in UTF-8", way_out="Save it as UTF-8")])
+    first = text.lstrip("\r\n").split("\n", 1)[0]
+    announced = re.match(r"sep=(.)\r?$", first)
+    if announced:
+        # Some spreadsheets name their separator in a line of its own.
+        text = text.lstrip("\r\n").split("\n", 1)[1] if "\n" in text else ""
+        first = text.split("\n", 1)[0]
+    mark = announced.group(1) if announced else max(";\t,|", key=first.count)
+    try:
+        reader = csv.reader(io.StringIO(text, newline=""), delimiter=mark, strict=True)
+        offset = 1 if announced else 0
+        return [(reader.line_num + offset, [c.replace("\u00a0", " ").strip() for c in cells]) for cells in reader]
+    except csv.Error as error:
+        fault = Fault(field=f"line {reader.line_num}", value="(quotes)", limit=f"{error}", way_out="Check the quotes")
+        raise TableError([fault]) from error
+
+
+def write_csv(columns: Sequence[str], rows: Sequence[Mapping[str, str]]) -> bytes:
+    """A CSV file: commas, decimal points, UTF-8."""
+    out = io.StringIO(newline="")
+    writer = csv.DictWriter(out, columns, restval="", extrasaction="ignore", lineterminator="\r\n")
+    writer.writeheader()
+    writer.writerows(rows)
+    return out.getvalue().encode()
+
+
+def write_xlsx(title: str, columns: Sequence[str], rows: Sequence[Mapping[str, str]]) -> bytes:
+    """An XLSX workbook of one sheet; numbers are numbers."""
+    book = Workbook()
+    sheet = book.active
+    sheet.title = title[:31]
+    sheet.append(list(columns))
+    for row in rows:
+        sheet.append([_cell(row.get(c, "")) for c in columns])
+    sheet.freeze_panes = "A2"
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
+
+
+def _cell(text: str) -> float | str | None:
+    if not text:
+        return None
+    return float(text) if re.fullmatch(r"-?\d+(\.\d+)?", text) else text
+
+
+def number(text: str) -> float:
+    """A number with a decimal point or comma.
+
+    Raises:
+        ValueError: Where it is none, or could be read as thousands.
+    """
+    text = text.replace(" ", "").replace("\u202f", "")
+    if not NUMBER.fullmatch(text):
+        raise ValueError("a number such as 12.5 or 12,5")
+    if re.fullmatch(r"[+-]?[1-9]\d{0,2},\d{3}", text):
+        raise ValueError("a number that cannot be taken for thousands: write 1.250 as 1.25, or 1,250 as 1250")
+    return float(text.replace(",", "."))
+
+
+def show(value: float) -> str:
+    """A number as text, shortest that reads back the same."""
+    return str(int(value)) if float(value).is_integer() and abs(value) < 1e15 else repr(float(value))
+
+
+@dataclass(frozen=True)
+class Codec:
+    """How one field stands in a cell."""
+
+    read: Callable[[str], Any]
+    write: Callable[[Any], str]
+
+
+def _flag(text: str) -> bool:
+    if text.lower() not in YES | NO:
+        raise ValueError("yes or no")
+    return text.lower() in YES
+
+
+def _whole(text: str) -> int:
+    value = number(text)
+    if not value.is_integer():
+        raise ValueError("a whole number")
+    return int(value)
+
+
+PLAIN: dict[type, Codec] = {
+    bool: Codec(_flag, lambda v: "yes" if v else "no"),
+    int: Codec(_whole, str),
+    float: Codec(number, show),
+    str: Codec(str, str),
+}
+
+
+def codec(hint: Any) -> Codec:
+    """The codec of a field's type: numbers, yes or no, words; lists with spaces between; records with colons."""
+    while get_origin(hint) is Annotated:
+        hint = get_args(hint)[0]
+    options = [a for a in get_args(hint) if a is not type(None)]
+    if hint in PLAIN:
+        return PLAIN[hint]
+    if get_origin(hint) is list:
+        inner = codec(options[0])
+        return Codec(lambda text: [inner.read(part) for part in text.split()], lambda v: " ".join(inner.write(x) for x in v))
+    if isinstance(hint, type) and is_dataclass(hint):
+        return _record(hint)
+    if options and all(isinstance(o, int) for o in options):
+        return PLAIN[int]
+    if options and type(None) in get_args(hint):
+        return codec(options[0])
+    return PLAIN[str]
+
+
+def _record(kind: type) -> Codec:
+    parts = columns_of(kind)
+
+    def read_record(text: str) -> dict[str, Any]:
+        values = text.split(":")
+        if len(values) != len(parts):
+            raise ValueError(f"{' : '.join(parts)}, parts joined by colons")
+        return {name: c.read(value) for (name, c), value in zip(parts.items(), values, strict=True)}
+
+    return Codec(read_record, lambda v: ":".join(c.write(getattr(v, name)) for name, c in parts.items()))
+
+
+def columns_of(kind: Any) -> dict[str, Codec]:
+    """A dataclass's fields and how each stands in a cell, in their order."""
+    hints = get_type_hints(kind, include_extras=True)
+    return {f.name: codec(hints[f.name]) for f in fields(kind)}
+
+
+def cells_of(value: Any) -> dict[str, str]:
+    """A dataclass as cells; what is at its default is left out."""
+    out, kind = {}, type(value)
+    own: dict[str, Codec] = columns_of(kind)
+    for f in fields(value):
+        held = getattr(value, f.name)
+        usual = f.default_factory() if f.default_factory is not MISSING else f.default
+        if held != usual and held is not None and held != []:
+            out[f.name] = own[f.name].write(held)
+    return out
+
+
+def open_lists(kind: Any) -> list[str]:
+    """Fields of a dataclass that must be given and are lists, which an empty cell stands for."""
+    hints = get_type_hints(kind)
+    needed = [f.name for f in fields(kind) if f.default is MISSING and f.default_factory is MISSING]
+    return [name for name in needed if get_origin(hints[name]) is list]
+
+
+@dataclass(frozen=True)
+class NamedField:
+    """A dataclass's field as people see it."""
+
+    name: str
+    label: str
+    needed: bool
+    usual: Any
+
+
+def named_fields(kind: Any) -> list[NamedField]:
+    """All fields but the kind, with what their metadata calls them."""
+    out = []
+    for f in fields(kind):
+        if f.name == "kind":
+            continue
+        needed = f.default is MISSING and f.default_factory is MISSING
+        usual = None if needed else f.default_factory() if f.default_factory is not MISSING else f.default
+        label = f.metadata.get("description") or {"id": "Short id, one of a kind here", "name": "Name"}.get(f.name, f.name)
+        out.append(NamedField(f.name, label, needed and f.name not in open_lists(kind), usual))
+    return out

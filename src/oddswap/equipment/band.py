@@ -1,0 +1,375 @@
+"""The elastic band: tension from a measured curve of force against length, along the line to its anchor."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
+from itertools import pairwise
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from annotated_types import Ge, Gt, Le, Len
+
+from oddswap.equipment.positions import all_round, bearing_words, displaced, placed, stepped
+from oddswap.equipment.protocols import (
+    EDGE,
+    USUAL,
+    Attachment,
+    Check,
+    Day,
+    Freedom,
+    Name,
+    Placements,
+    Real,
+    Scene,
+    SettingRow,
+    Whole,
+)
+from oddswap.errors import DomainError
+from oddswap.mechanics.arm import norm
+from oddswap.mechanics.pchip import interpolate
+from oddswap.mechanics.types import Floats
+
+FOOT_HEIGHT = 0.03
+RUBBER_MODULUS = 0.40e6
+"""Shear modulus of natural rubber in bands, Pa: about 0.3 to 0.5 MPa (Treloar 1975, from memory)."""
+FARTHEST = 3.0
+"""How far from an anchor people stand, m (own estimate)."""
+
+
+@dataclass(frozen=True)
+class Elastic:
+    """Band force along the line to the anchor; amount in bands side by side.
+
+    Args:
+        anchor: Where the band is held, m, (placement..., xyz).
+        lengths: Measured lengths, m, ascending from the slack length, (point,).
+        forces: Measured forces, N, not falling, from zero, (point,).
+        most: Longest allowed length, m.
+    """
+
+    anchor: Floats
+    lengths: Floats
+    forces: Floats
+    most: float
+
+    def tension(self, length: Floats) -> Floats:
+        """Force of one band, N, at lengths (...), m: monotone cubic through the points (PCHIP), zero when slack."""
+        return interpolate(self.lengths, self.forces, length)
+
+    def force(self, grip: Floats) -> Floats:
+        """Tension times direction, N per band, (placement..., pose, xyz)."""
+        line = self.anchor[..., None, :] - grip
+        length = norm(line)
+        return np.asarray((self.tension(length) / np.maximum(length, 1e-9))[..., None] * line)
+
+    def checks(self, grip: Floats) -> list[Check]:
+        """Taut at every pose, never over its limit."""
+        length = norm(self.anchor[..., None, :] - grip)
+        slack = self.lengths[0]
+        return [
+            Check(
+                "forward_cm",
+                length.min(axis=-1) - slack,
+                f"the band is slack under {slack * 100:.0f} cm",
+                "Anchor it farther off, or take a shorter band",
+            ),
+            Check(
+                "forward_cm",
+                self.most - length.max(axis=-1),
+                f"this band may be stretched to {self.most * 100:.0f} cm at most",
+                "Anchor it closer, or take a longer band",
+            ),
+        ]
+
+    @property
+    def far_end(self) -> Floats:
+        """The anchor."""
+        return self.anchor
+
+
+def rubber_force(length: Floats, rest: float, area: float, modulus: float = RUBBER_MODULUS) -> Floats:
+    """Pull of a rubber strand that was never measured, N.
+
+    F = G A (x - 1 / x^2) with x = length / rest length: the neo-Hookean law of rubber elasticity in simple extension
+    (Treloar 1975), zero when slack.
+
+    Args:
+        length: Lengths, m, (...).
+        rest: Rest length, m.
+        area: Cross-section of all strands at rest, m^2.
+        modulus: Shear modulus G, Pa.
+    """
+    x = np.maximum(np.asarray(length, float) / rest, 1.0)
+    return np.asarray(modulus * area * (x - x**-2))
+
+
+@dataclass(frozen=True)
+class RubberSection:
+    """What is known of a band that nobody has measured: enough for a first estimate."""
+
+    rest_cm: Annotated[Real, Gt(0), Le(300)] = field(metadata={"description": "Length from hand to anchor when slack, cm"})
+    area_mm2: Annotated[Real, Gt(0), Le(2000)] = field(
+        metadata={"description": "Cross-section, both strands of a loop together, mm²"}
+    )
+    __pydantic_config__ = EDGE
+
+    def points(self) -> list[PullPoint]:
+        """The estimated curve up to three times the rest length."""
+        lengths = np.linspace(1.0, 3.0, 17) * self.rest_cm
+        forces = rubber_force(lengths / 100, self.rest_cm / 100, self.area_mm2 * 1e-6)
+        return [PullPoint(round(float(a), 2), round(float(b), 2)) for a, b in zip(lengths, forces, strict=True)]
+
+
+@dataclass(frozen=True)
+class PullPoint:
+    """One measured point of a band."""
+
+    __pydantic_config__ = EDGE
+
+    length_cm: Annotated[Real, Gt(0), Le(600)] = field(metadata={"description": "Length, cm"})
+    force_n: Annotated[Real, Ge(0), Le(3000)] = field(metadata={"description": "Pull at this length, N"})
+
+
+@dataclass(frozen=True)
+class Band:
+    """A band as it hangs from anchor to hand, with its measured pull."""
+
+    id: Name
+    name: Name
+    points: Annotated[list[PullPoint], Len(0, 200)] = field(
+        metadata={"description": "Measured pull against length, from slack (0 N) upward; empty where a section stands instead"}
+    )
+    most_cm: Annotated[Real, Gt(0), Le(600)] = field(
+        metadata={"description": "Longest allowed length, cm; usual practice 2.5 to 3 times the slack length"}
+    )
+    section: RubberSection | None = field(
+        default=None, metadata={"description": "Of an unmeasured band: its pull is then estimated from rubber elasticity"}
+    )
+    count: Annotated[Whole, Ge(1), Le(10)] = field(default=1, metadata={"description": "How many of this band there are"})
+    measured_on: Day = field(default="", metadata={"description": "Day it was measured; empty where figures are printed"})
+    spread_pct: Annotated[Real, Ge(0), Le(100)] = field(default=0.0, metadata={"description": "Scatter of that measurement, %"})
+    kind: Literal["band"] = "band"
+    __pydantic_config__ = EDGE
+
+    def verify(self) -> None:
+        """Points must rise, start slack, and reach the limit."""
+        points = self.curve()
+        if len(points) < 3:
+            raise DomainError("points", len(points), "at least three measured points, or a section", "Measure the band")
+        for i, (a, b) in enumerate(pairwise(points), start=1):
+            if b.length_cm <= a.length_cm:
+                raise DomainError(f"points.{i}.length_cm", b.length_cm, "lengths rise from point to point", "Sort the points")
+            if b.force_n < a.force_n:
+                raise DomainError(
+                    f"points.{i}.force_n", b.force_n, "a longer band never pulls less", "Measure this point again"
+                )
+        if points[0].force_n != 0:
+            raise DomainError("points.0.force_n", points[0].force_n, "the first point is the slack length, 0 N", "Add it")
+        if not points[0].length_cm < self.most_cm <= points[-1].length_cm + 1e-6:
+            slack, last = points[0].length_cm, points[-1].length_cm
+            limit = f"over the slack length, {slack:g} cm, and up to the last measured, {last:g} cm"
+            raise DomainError("most_cm", self.most_cm, limit, "Measure farther, or lower the limit")
+
+    def curve(self) -> list[PullPoint]:
+        """Measured points, or the estimate from the section."""
+        return self.points if self.points or self.section is None else self.section.points()
+
+    def elastic(self, anchor: Floats, doubled: bool = False, choke: float = 0.0) -> Elastic:
+        """The law with this band's figures.
+
+        Doubled over it is half as long and pulls with both halves; choked around an anchor it is a shorter band of the same
+        section, so that the same pull comes at the same stretch of what is left.
+        """
+        fold = 2.0 if doubled else 1.0
+        lengths, forces = np.array([[p.length_cm / 100, p.force_n] for p in self.curve()]).T
+        left = (1 - choke / lengths[0]) / fold
+        return Elastic(anchor, lengths * left, forces * fold, self.most_cm / 100 * left)
+
+    def amounts(self) -> Floats:
+        """Bands side by side."""
+        return np.arange(1.0, self.count + 1)
+
+    def placements(self, scene: Scene) -> Iterator[Placements]:
+        """Under the feet, and from every anchor height of the place at all sides."""
+        if scene.stance.kind == "standing":
+            forward, right = (a.ravel() for a in np.meshgrid(np.arange(-0.3, 0.31, 0.1), np.arange(-0.3, 0.31, 0.1)))
+            yield self.batch("foot", forward, right, np.full(forward.shape, FOOT_HEIGHT))
+        heights = sorted({h for item in scene.kit if item.kind == "anchor" for h in item.heights_cm})
+        if scene.coarse and len(heights) > 3:
+            heights = [heights[0], heights[len(heights) // 2], heights[-1]]
+        if heights:
+            room = max(scene.room.length, scene.room.width) - 0.6
+            distance, bearing = all_round(min(room, FARTHEST), scene.coarse)
+            height = np.repeat(np.array(heights) / 100, len(distance))
+            distance, bearing = np.tile(distance, len(heights)), np.tile(bearing, len(heights))
+            yield self.batch("point", distance * np.cos(bearing), -distance * np.sin(bearing), height)
+
+    def batch(self, anchor: Literal["foot", "point"], forward: Floats, right: Floats, height: Floats) -> Placements:
+        """Placements of the anchor ahead and to the right of the hips and above the floor, m, all (placement,)."""
+        where = np.stack([forward, -right, height], axis=-1)
+
+        def setting(i: int, amount: float) -> BandPull:
+            x, y, z = where[i] * 100
+            return BandPull(self, round(float(z), 1), round(float(x), 1), round(float(-y), 1), round(amount), anchor)
+
+        return Placements(self.elastic(where), len(where), setting)
+
+
+@dataclass(frozen=True)
+class BandPull:
+    """A band from an anchor to the working hand; places are seen from the client."""
+
+    band: Band
+    height_cm: Annotated[Real, Ge(0), Le(350)] = field(metadata={"description": "Height of the anchor, cm"})
+    forward_cm: Annotated[Real, Ge(-600), Le(600)] = field(
+        metadata={"description": "Anchor ahead of the hips (negative: behind), cm"}
+    )
+    right_cm: Annotated[Real, Ge(-600), Le(600)] = field(
+        metadata={"description": "Anchor to the right of the hips (negative: left), cm"}
+    )
+    strands: Annotated[Whole, Ge(1), Le(10)] = field(default=1, metadata={"description": "Bands side by side"})
+    anchor: Literal["foot", "point"] = field(
+        default="point", metadata={"description": "Held under a foot, or fixed to an anchor"}
+    )
+    doubled: bool = field(default=False, metadata={"description": "Folded in two: half as long, twice the pull"})
+    choke_cm: Annotated[Real, Ge(0), Le(100)] = field(
+        default=0.0,
+        metadata={"description": "Length that a choke around the anchor takes of the slack band, cm; 0 when hooked"},
+    )
+    hands: Literal["one", "both"] = field(
+        default="one", metadata={"description": "One side at a time, or a band to each side, such as on both ends of a bar"}
+    )
+    attachment: Attachment = USUAL
+    kind: Literal["band"] = "band"
+    __pydantic_config__ = EDGE
+
+    def verify(self) -> None:
+        """As many strands as there are bands."""
+        try:
+            self.band.verify()
+        except DomainError as error:
+            raise error.at("band") from None
+        if self.strands > self.band.count:
+            raise DomainError("strands", self.strands, f"there are {self.band.count} of {self.band.name}", "Use fewer")
+        if self.hands == "both" and 2 * self.strands > self.band.count:
+            limit = f"a band to each side takes {2 * self.strands}; there are {self.band.count} of {self.band.name}"
+            raise DomainError("hands", self.hands, limit, 'Use "one"')
+        slack = self.band.curve()[0].length_cm
+        if self.choke_cm > slack / 2:
+            raise DomainError("choke_cm", self.choke_cm, f"at most half the slack length, {slack:g} cm", "Measure the choke")
+
+    def law(self) -> Elastic:
+        """Tension along the line to this anchor."""
+        where = np.array([self.forward_cm, -self.right_cm, self.height_cm]) / 100
+        return self.band.elastic(where, self.doubled, self.choke_cm / 100)
+
+    @property
+    def amount(self) -> float:
+        """Bands side by side."""
+        return float(self.strands)
+
+    @property
+    def both_arms(self) -> bool:
+        """Whether both sides work at once."""
+        return self.hands == "both"
+
+    @property
+    def amount_unit(self) -> str:
+        """A choice of bands."""
+        return ""
+
+    def loaded(self, amount: float) -> BandPull:
+        """With another amount, in the unit of ``amount``."""
+        return replace(self, strands=round(amount))
+
+    def amount_words(self, amount: float) -> str:
+        """For example ``two bands``."""
+        return self.band.name if round(amount) == 1 else f"{round(amount)} x {self.band.name}"
+
+    def rows(self) -> list[SettingRow]:
+        """Anchor, distance, facing."""
+        if self.anchor == "foot":
+            return [
+                SettingRow("Anchor", f"under a foot, {foot_words(self.forward_cm, self.right_cm)}", "forward_cm"),
+                SettingRow("Hold", self._hold(), "hands"),
+            ]
+        distance = float(np.hypot(self.forward_cm, self.right_cm))
+        facing = bearing_words(self.forward_cm, self.right_cm)
+        return [
+            SettingRow("Anchor", f"{self.height_cm:.0f} cm high", "height_cm"),
+            SettingRow("Place", f"{distance:.0f} cm off, {facing}", "forward_cm"),
+            SettingRow("Hold", self._hold(), "hands"),
+        ]
+
+    def _hold(self) -> str:
+        how = ["one side at a time" if self.hands == "one" else "one to each side"]
+        how += ["folded in two"] if self.doubled else []
+        how += [f"choked around the anchor, which takes {self.choke_cm:g} cm"] if self.choke_cm else []
+        return ", ".join(how)
+
+    def short(self) -> str:
+        """Band and anchor."""
+        if self.anchor == "foot":
+            return f"{self.band.name}, under a foot"
+        return f"{self.band.name}, {bearing_words(self.forward_cm, self.right_cm, brief=True)}"
+
+    def cautions(self) -> list[str]:
+        """Cracks, anchor, recoil."""
+        return ["Look the band over for cracks, tug the anchor before loading it, and never aim the recoil at the face."]
+
+    def offered_by(self, item: object) -> Placements | None:
+        """Where there is this very band."""
+        if item != self.band:
+            return None
+        one = np.ones(1) / 100
+        return self.band.batch(self.anchor, self.forward_cm * one, self.right_cm * one, self.height_cm * one)
+
+    def freedoms(self, kit: Sequence[Any]) -> list[Freedom]:
+        """Where the foot stands; or anchor height, distance and facing."""
+        if self.anchor == "foot":
+            return [
+                Freedom("forward", "foot ahead", "cm", self.forward_cm, -40, 40, 5, 10),
+                Freedom("right", "foot to the working side", "cm", self.right_cm, -40, 40, 5, 10),
+            ]
+        heights = sorted({h for k in kit if k.kind == "anchor" for h in k.heights_cm} | {self.height_cm})
+        height = Freedom("height", "anchor height", "cm", self.height_cm, heights[0], heights[-1], 5, 10, tuple(heights))
+        return [*([height] if len(heights) > 1 else []), *placed(self.forward_cm, self.right_cm)]
+
+    def moved(self, name: str, value: float) -> BandPull:
+        """With the anchor or the foot elsewhere."""
+        if name in ("height", "forward", "right"):
+            return replace(self, **{f"{name}_cm": value})  # type: ignore[arg-type]
+        forward, right = displaced(self.forward_cm, self.right_cm, name, value)
+        return replace(self, forward_cm=forward, right_cm=right)
+
+    def carried_to(self, point: Floats, kit: Sequence[Any]) -> BandPull:
+        """With the anchor near a point."""
+        heights = np.array(sorted({h for k in kit if k.kind == "anchor" for h in k.heights_cm} | {self.height_cm}))
+        height = self.height_cm if self.anchor == "foot" else float(heights[np.abs(heights - point[2] * 100).argmin()])
+        x, y = (round(float(v) * 100, 1) for v in point[:2])
+        return replace(self, forward_cm=x, right_cm=-y, height_cm=height)
+
+    def nearby(self, part: float) -> Placements | None:
+        """A distance and facing either way; a foot's places are few enough as they are."""
+        if self.anchor == "foot":
+            return None
+        ahead, right = stepped(self.forward_cm / 100, self.right_cm / 100, part)
+        return self.band.batch(self.anchor, ahead, right, np.full(len(ahead), self.height_cm / 100))
+
+    def prop(self) -> dict[str, Any]:
+        """The anchor."""
+        return {"kind": "anchor", "foot": self.anchor == "foot"}
+
+
+def foot_words(forward_cm: float, right_cm: float) -> str:
+    """Where the foot that holds the band stands, seen from the hips."""
+    words = []
+    if abs(forward_cm) > 4:
+        words.append(f"{abs(forward_cm):.0f} cm {'ahead' if forward_cm > 0 else 'behind'}")
+    if abs(right_cm) > 4:
+        words.append(f"{abs(right_cm):.0f} cm to the {'working' if right_cm > 0 else 'other'} side")
+    return " and ".join(words) or "below the hips"
+
+
+SETTING, KIT = BandPull, Band

@@ -1,0 +1,31 @@
+"""Benches and arm pads: they load nothing, but carry the body and allow other poses."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Annotated, Literal
+
+from annotated_types import Ge, Le, Len
+
+from oddswap.equipment.protocols import EDGE, Name, Real
+
+
+@dataclass(frozen=True)
+class Bench:
+    """A bench with a back rest at one or several notches."""
+
+    id: Name
+    name: Name
+    notches_deg: Annotated[list[Annotated[Real, Ge(0), Le(90)]], Len(1, 20)] = field(
+        metadata={"description": "Angles of the back rest to the floor, degrees; 0 lies flat, 90 is upright"}
+    )
+    seat_cm: Annotated[Real, Ge(20), Le(80)] = field(default=45.0, metadata={"description": "Height of the seat, cm"})
+    moveable: bool = field(default=True, metadata={"description": "Whether it can be taken to a column or an anchor"})
+    kind: Literal["bench"] = "bench"
+    __pydantic_config__ = EDGE
+
+    def verify(self) -> None:
+        """Nothing beyond the fields' own limits."""
+
+
+SETTING, KIT = None, Bench

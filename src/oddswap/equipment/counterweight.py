@@ -1,0 +1,110 @@
+"""The counterweight that lifts part of the body: an assisting platform under knees or feet."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from annotated_types import Gt, Le, Len
+
+from oddswap.equipment.protocols import EDGE, Attachment, Fixed, InKilograms, Name, NoLine, Placements, Real, Scene, SettingRow
+from oddswap.mechanics.body import GRAVITY
+from oddswap.mechanics.types import Floats
+
+
+@dataclass(frozen=True)
+class Lift(NoLine):
+    """Half the counterweight up under each leg, N per kg."""
+
+    def force(self, grip: Floats) -> Floats:
+        """The same at every pose, (1, pose, xyz)."""
+        out = np.zeros((1, *grip.shape))
+        out[..., 2] = GRAVITY / 2
+        return out
+
+    def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
+        """Speeding up the counterweight, N per kg, (1, pose, xyz)."""
+        return np.asarray(-acceleration[None] / 2)
+
+
+@dataclass(frozen=True)
+class AssistMachine:
+    """A machine with a platform that takes weight off pull-ups and dips."""
+
+    id: Name
+    name: Name
+    masses_kg: Annotated[list[Annotated[Real, Gt(0), Le(200)]], Len(1, 100)] = field(metadata={"description": "Pins, kg"})
+    kind: Literal["assist"] = "assist"
+    __pydantic_config__ = EDGE
+
+    def verify(self) -> None:
+        """Nothing beyond the fields' own limits."""
+
+    def amounts(self) -> Floats:
+        """Counterweights, kg."""
+        return np.unique(np.array(self.masses_kg))
+
+    def placements(self, scene: Scene) -> Iterator[Placements]:
+        """None yet: assistance is chosen by the coach, not searched."""
+        yield from ()
+
+
+@dataclass(frozen=True)
+class AssistHold(Fixed, InKilograms):
+    """Knees or feet on the platform."""
+
+    machine: AssistMachine
+    counterweight_kg: Annotated[Real, Gt(0), Le(200)] = field(metadata={"description": "Pin, kg"})
+    attachment: Attachment = field(default=Attachment(at="shank"), metadata={"description": "What rests on the platform"})
+    kind: Literal["assist"] = "assist"
+    __pydantic_config__ = EDGE
+
+    def verify(self) -> None:
+        """Nothing beyond the fields' own limits."""
+
+    def law(self) -> Lift:
+        """Its lift."""
+        return Lift()
+
+    @property
+    def amount(self) -> float:
+        """Counterweight, kg."""
+        return self.counterweight_kg
+
+    @property
+    def both_arms(self) -> bool:
+        """Always both."""
+        return True
+
+    def loaded(self, amount: float) -> AssistHold:
+        """With another amount, in the unit of ``amount``."""
+        return replace(self, counterweight_kg=amount)
+
+    def amount_words(self, amount: float) -> str:
+        """For example ``30 kg off``."""
+        return f"{amount:g} kg off"
+
+    def rows(self) -> list[SettingRow]:
+        """The platform."""
+        return [SettingRow("Assist", f"{self.machine.name}, {self.amount_words(self.amount)}", "counterweight_kg")]
+
+    def short(self) -> str:
+        """The machine."""
+        return self.machine.name
+
+    def cautions(self) -> list[str]:
+        """Stepping off."""
+        return ["Step off to a foothold first: the platform rises when it is let go."]
+
+    def offered_by(self, item: object) -> Placements | None:
+        """None: see ``AssistMachine.placements``."""
+        return None
+
+    def prop(self) -> dict[str, Any]:
+        """A platform."""
+        return {"kind": "platform"}
+
+
+SETTING, KIT = AssistHold, AssistMachine

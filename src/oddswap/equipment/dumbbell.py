@@ -1,0 +1,167 @@
+"""The dumbbell: weight, straight down, at the middle of the fist."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from annotated_types import Ge, Gt, Le, Len, MinLen
+
+from oddswap.equipment.protocols import (
+    EDGE,
+    USUAL,
+    Attachment,
+    Check,
+    Fixed,
+    InKilograms,
+    Name,
+    NoLine,
+    Placements,
+    Real,
+    Scene,
+    SettingRow,
+)
+from oddswap.errors import DomainError
+from oddswap.mechanics.body import GRAVITY
+from oddswap.mechanics.types import Floats
+
+BELL_OVERLAP = 0.03
+"""How far past the body's middle a hand gets when two bells touch, m (own estimate)."""
+
+HALF_HANDLE = 0.10
+"""From the middle of the fist to the middle of a head, m (own estimate from usual bells)."""
+
+Mass = Annotated[Real, Gt(0), Le(100)]
+
+
+@dataclass(frozen=True)
+class Weight(NoLine):
+    """Force = m g down; amount in kg.
+
+    Args:
+        both: Whether the left hand holds one too, so that the hands cannot pass each other.
+    """
+
+    both: bool = True
+
+    def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
+        """Force, N per kg, that speeding up the bell adds, (1, pose, xyz): minus m a."""
+        return np.asarray(-acceleration[None])
+
+    def force(self, grip: Floats) -> Floats:
+        """The same at every pose, (1, pose, xyz)."""
+        out = np.zeros((1, *grip.shape))
+        out[..., 2] = -GRAVITY
+        return out
+
+    def checks(self, grip: Floats) -> list[Check]:
+        """Two bells meet at the body's middle and go no farther; one alone may."""
+        if not self.both:
+            return []
+        room = np.atleast_1d(BELL_OVERLAP - grip[..., 1].max(axis=-1))
+        return [Check("hands", room, "bells in both hands cannot pass each other", "Close less far, or work one arm at a time")]
+
+
+@dataclass(frozen=True)
+class DumbbellHold(Fixed, InKilograms):
+    """A dumbbell in the hand, or one in each."""
+
+    mass_kg: Mass = field(metadata={"description": "Mass of one dumbbell, kg"})
+    hands: Literal["both", "one"] = field(default="both", metadata={"description": "A bell in each hand, or one arm at a time"})
+    thumb_part: Annotated[Real, Ge(0), Le(1)] = field(
+        default=0.5, metadata={"description": "Part of the mass at the thumb end; a half when loaded evenly"}
+    )
+    held: Attachment = field(default=USUAL, metadata={"description": "Where the bell or cuff is held"})
+    kind: Literal["dumbbell"] = "dumbbell"
+    __pydantic_config__ = EDGE
+
+    @property
+    def attachment(self) -> Attachment:
+        """Its mass centre off the hand's middle: two ends of unequal mass balance away from the fist."""
+        off = (2 * self.thumb_part - 1) * HALF_HANDLE * 100
+        return Attachment(self.held.at, self.held.along, self.held.across_cm + off)
+
+    def law(self) -> Weight:
+        """Its weight."""
+        return Weight(self.both_arms)
+
+    @property
+    def amount(self) -> float:
+        """Mass, kg."""
+        return self.mass_kg
+
+    @property
+    def both_arms(self) -> bool:
+        """Whether there is a bell in each hand."""
+        return self.hands == "both"
+
+    def loaded(self, amount: float) -> DumbbellHold:
+        """With another amount, in the unit of ``amount``."""
+        return replace(self, mass_kg=amount)
+
+    def amount_words(self, amount: float) -> str:
+        """For example ``12.5 kg a hand``."""
+        return f"{amount:g} kg a hand" if self.both_arms else f"{amount:g} kg, one arm"
+
+    def rows(self) -> list[SettingRow]:
+        """Which bells."""
+        words = "a bell in each hand" if self.both_arms else "one bell, one arm at a time"
+        where = self.attachment.words()
+        return [SettingRow("Hold", f"{words}, {where}" if where else words, "hands")]
+
+    def short(self) -> str:
+        """Bells."""
+        return "a bell in each hand" if self.both_arms else "one bell"
+
+    def cautions(self) -> list[str]:
+        """Heavy bells."""
+        if self.mass_kg >= 30:
+            return ["Bells this heavy are hard to get into place and down again: plan both before the set."]
+        return []
+
+    def verify(self) -> None:
+        """Nothing beyond the fields' own limits."""
+
+    def offered_by(self, item: object) -> Placements | None:
+        """Where bells exist and are held as prescribed."""
+        if not isinstance(item, Dumbbells) or (self.both_arms and not item.pairs):
+            return None
+        return Placements(self.law(), 1, lambda i, amount: DumbbellHold(amount, self.hands))
+
+    def prop(self) -> dict[str, Any]:
+        """A bell in the fist."""
+        return {"kind": "bell", "mass_kg": self.mass_kg}
+
+
+@dataclass(frozen=True)
+class Dumbbells:
+    """A set of fixed dumbbells, or the steps of an adjustable one."""
+
+    id: Name
+    name: Name
+    masses_kg: Annotated[list[Mass], MinLen(1), Len(1, 200)] = field(metadata={"description": "Masses that exist, kg each"})
+    pairs: bool = field(default=True, metadata={"description": "Whether there are two of each"})
+    adjustable: bool = field(default=False, metadata={"description": "One handle, or two, that are loaded to these masses"})
+    uneven: bool = field(default=False, metadata={"description": "Whether the two ends may be loaded unevenly"})
+    kind: Literal["dumbbells"] = "dumbbells"
+    __pydantic_config__ = EDGE
+
+    def placements(self, scene: Scene) -> Iterator[Placements]:
+        """One: in the hand."""
+        hands: Literal["both", "one"] = "both" if self.pairs else "one"
+        yield Placements(Weight(self.pairs), 1, lambda i, amount: DumbbellHold(amount, hands))
+
+    def amounts(self) -> Floats:
+        """The masses, kg."""
+        return np.unique(np.array(self.masses_kg))
+
+    def verify(self) -> None:
+        """Masses must differ."""
+        if len(set(self.masses_kg)) < len(self.masses_kg):
+            twice = next(m for m in self.masses_kg if self.masses_kg.count(m) > 1)
+            raise DomainError("masses_kg", twice, "each mass is listed once", "Remove the second entry")
+
+
+SETTING, KIT = DumbbellHold, Dumbbells

@@ -1,0 +1,33 @@
+"""Attachments that a place has: what can be clipped to a cable, a band or a lever, and straps for the wrist."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Annotated, Literal
+
+from annotated_types import Ge, Le
+
+from oddswap.equipment.protocols import EDGE, Name, Real, Whole
+
+
+@dataclass(frozen=True)
+class Handle:
+    """One kind of attachment."""
+
+    id: Name
+    name: Name
+    shape: Literal["strap", "bar", "rope", "loop", "cuff", "ankle_cuff", "belt", "wrist_strap"] = field(
+        metadata={"description": "Strap handle, bar, rope, loop, cuff for forearm or upper arm, ankle cuff, belt, wrist strap"}
+    )
+    spread_cm: Annotated[Real, Ge(0), Le(200)] = field(
+        default=0.0, metadata={"description": "Between its two ends or hands, cm; 0 for one end"}
+    )
+    count: Annotated[Whole, Ge(1), Le(50)] = field(default=1, metadata={"description": "How many there are"})
+    kind: Literal["handle"] = "handle"
+    __pydantic_config__ = EDGE
+
+    def verify(self) -> None:
+        """Nothing beyond the fields' own limits."""
+
+
+SETTING, KIT = None, Handle

@@ -1,0 +1,237 @@
+"""Selectorised machines and sleds: a stack through a cam about an axis, a linkage along the lift's path, or a rail."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from annotated_types import Ge, Gt, Le, Len
+
+from oddswap.equipment.protocols import (
+    EDGE,
+    USUAL,
+    Attachment,
+    Day,
+    Fixed,
+    InKilograms,
+    Name,
+    NoLine,
+    Placements,
+    Real,
+    Scene,
+    SettingRow,
+)
+from oddswap.errors import DomainError
+from oddswap.mechanics.arm import cross, unit
+from oddswap.mechanics.body import GRAVITY
+from oddswap.mechanics.pchip import interpolate
+from oddswap.mechanics.types import Floats
+
+CamShape = Literal["flat", "rising", "falling", "bell", "measured"]
+CAMS: dict[str, tuple[float, float, float]] = {
+    "flat": (1.0, 1.0, 1.0),
+    "rising": (0.7, 1.0, 1.25),
+    "falling": (1.25, 1.0, 0.7),
+    "bell": (0.75, 1.15, 0.75),
+}
+"""Radius at the start, middle and end of the travel, parts of the nominal: our own estimates of usual cams."""
+
+
+@dataclass(frozen=True)
+class Guided(NoLine):
+    """Force of a machine on the contact, per kg of stack.
+
+    About an axis: torque = stack x g x cam radius, so force = torque over the contact's distance from the axis, against the
+    way the contact goes. Along a path: force = stack x g x ratio against the path. On a rail: along the rail, m g sin(angle).
+
+    Args:
+        guide: ``axis``, ``path`` or ``rail``.
+        centre: A point of the axis, m, (pose, xyz), for ``axis``.
+        axis: Its direction, (xyz,), or the rail's upward direction for ``rail``.
+        cam: Radius m (axis) or ratio (path), at even parts of the travel, (node,).
+        sides: How many limbs share the machine.
+        mass: Moving mass per kg of stack.
+    """
+
+    guide: str
+    centre: Floats
+    axis: Floats
+    cam: Floats
+    sides: int = 2
+    mass: float = 1.0
+
+    def _way(self, grip: Floats) -> Floats:
+        """The way the contact goes, unit, (pose, xyz)."""
+        step = np.gradient(grip, axis=-2)
+        if self.guide == "axis":
+            arm = grip - self.centre
+            round_about = unit(cross(np.broadcast_to(self.axis, arm.shape), arm))
+            along = (step * round_about).sum(axis=(-1, -2))
+            return np.asarray(round_about * (1.0 if along >= 0 else -1.0))
+        return unit(step)
+
+    def _radius(self, grip: Floats) -> Floats:
+        arm = grip - self.centre
+        return np.asarray(np.linalg.norm(arm - (arm @ self.axis)[..., None] * self.axis, axis=-1))
+
+    def leverage(self, grip: Floats) -> Floats:
+        """Force on the contact over stack weight, all limbs together, (pose,)."""
+        travelled = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(grip, axis=-2), axis=-1))])
+        part = travelled / max(float(travelled[-1]), 1e-9)
+        cam = interpolate(np.linspace(0, 1, len(self.cam)), self.cam, part)
+        return np.asarray(cam / self._radius(grip) if self.guide == "axis" else cam)
+
+    def force(self, grip: Floats) -> Floats:
+        """N per kg on each limb, (1, pose, xyz)."""
+        if self.guide == "rail":
+            down = -GRAVITY * self.axis[2] * self.axis / self.sides
+            return np.broadcast_to(down, (1, *grip.shape)).copy()
+        return np.asarray(-GRAVITY / self.sides * (self.leverage(grip)[..., None] * self._way(grip))[None])
+
+    def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
+        """Force, N per kg, that speeding up the stack adds, (1, pose, xyz)."""
+        if self.guide == "rail":
+            return np.asarray(-(acceleration @ self.axis)[..., None] * self.axis / self.sides)[None]
+        way, ratio = self._way(grip), self.leverage(grip)[..., None]
+        along = (acceleration * way).sum(axis=-1, keepdims=True)
+        return np.asarray(-self.mass * ratio**2 * along * way / self.sides)[None]
+
+
+@dataclass(frozen=True)
+class Machine:
+    """A machine for one movement."""
+
+    id: Name
+    name: Name
+    movement: Name = field(metadata={"description": "Movement id that it is built for"})
+    masses_kg: Annotated[list[Annotated[Real, Gt(0), Le(500)]], Len(1, 200)] = field(
+        metadata={"description": "Pins, or plates, kg"}
+    )
+    guide: Literal["axis", "path", "rail"] = field(
+        default="axis",
+        metadata={
+            "description": "Turns about an axis in line with the joint; a linkage that follows the lift; a sled on rails"
+        },
+    )
+    cam: CamShape = field(default="flat", metadata={"description": "How the resistance runs along the travel"})
+    measured: Annotated[list[Annotated[Real, Gt(0), Le(5)]], Len(0, 50)] = field(
+        default_factory=list, metadata={"description": "Measured cam at even parts of the travel, parts of its mean"}
+    )
+    radius_cm: Annotated[Real, Gt(0), Le(60)] = field(default=12.0, metadata={"description": "Cam radius about an axis, cm"})
+    ratio: Annotated[Real, Gt(0), Le(3)] = field(default=1.0, metadata={"description": "Force over stack weight along a path"})
+    rail_deg: Annotated[Real, Ge(0), Le(90)] = field(default=45.0, metadata={"description": "Rails to the floor, degrees"})
+    tare_kg: Annotated[Real, Ge(0), Le(150)] = field(default=0.0, metadata={"description": "Sled without plates, kg"})
+    recline_deg: Annotated[Real, Ge(0), Le(90)] = field(
+        default=90.0, metadata={"description": "Back rest to the floor, degrees"}
+    )
+    one_side: bool = field(default=False, metadata={"description": "Whether each side works alone"})
+    stance: Literal["any", "standing", "bench", "chest_pad", "kneeling"] = field(
+        default="any",
+        metadata={"description": "How the body rests on it: bench where a back rest carries it, chest_pad face down"},
+    )
+    measured_on: Day = field(default="", metadata={"description": "Day it was measured; empty where figures are printed"})
+    spread_pct: Annotated[Real, Ge(0), Le(100)] = field(default=0.0, metadata={"description": "Scatter of that measurement, %"})
+    kind: Literal["machine"] = "machine"
+    __pydantic_config__ = EDGE
+
+    def verify(self) -> None:
+        """A measured cam needs its points."""
+        if self.cam == "measured" and len(self.measured) < 3:
+            raise DomainError(
+                "measured", self.measured, "a measured cam has at least three points", "Measure it, or pick a shape"
+            )
+
+    def amounts(self) -> Floats:
+        """Stack, or plates with the sled, kg."""
+        return np.unique(np.array(self.masses_kg)) + self.tare_kg
+
+    def law(self, centre: Floats, axis: Floats, both: bool = True) -> Guided:
+        """The law about a joint's axis, (pose, xyz) and (xyz,)."""
+        shape = np.array(self.measured if self.cam == "measured" else CAMS[self.cam])
+        nominal = self.radius_cm / 100 if self.guide == "axis" else self.ratio
+        if self.guide == "rail":
+            a = np.radians(self.rail_deg)
+            axis = np.array([np.cos(a), 0.0, np.sin(a)])
+        return Guided(self.guide, centre, axis, shape * nominal, 2 if both else 1)
+
+    def placements(self, scene: Scene) -> Iterator[Placements]:
+        """One, for the movement it is built for."""
+        if scene.movement == self.movement:
+            law = self.law(scene.hinge, scene.hinge_axis, scene.both)
+            yield Placements(
+                law, 1, lambda i, amount: MachineHold(self, amount - self.tare_kg, "both" if scene.both else "one")
+            )
+
+
+@dataclass(frozen=True)
+class MachineHold(Fixed, InKilograms):
+    """A machine, its seat set so that its axis meets the joint."""
+
+    machine: Machine
+    stack_kg: Annotated[Real, Gt(0), Le(500)] = field(metadata={"description": "Pin or plates, kg"})
+    sides: Literal["both", "one"] = "both"
+    attachment: Attachment = USUAL
+    kind: Literal["machine"] = "machine"
+    __pydantic_config__ = EDGE
+
+    def verify(self) -> None:
+        """The pin must exist."""
+        try:
+            self.machine.verify()
+        except DomainError as error:
+            raise error.at("machine") from None
+        if not np.isclose(self.machine.masses_kg, self.stack_kg).any():
+            pins = f"{min(self.machine.masses_kg):g} to {max(self.machine.masses_kg):g} kg"
+            raise DomainError("stack_kg", self.stack_kg, f"{self.machine.name} has pins from {pins}", "Pick one of these")
+
+    def law(self) -> Guided:
+        """Only with the joint it turns about; see ``law_at``."""
+        raise DomainError("machine", self.machine.name, "a machine's force depends on the joint it turns about", "Use law_at")
+
+    def law_at(self, centre: Floats, axis: Floats) -> Guided:
+        """The law about a joint, (pose, xyz), and its axis, (xyz,)."""
+        return self.machine.law(centre, axis, self.sides == "both")
+
+    @property
+    def amount(self) -> float:
+        """Stack, kg."""
+        return self.stack_kg + self.machine.tare_kg
+
+    @property
+    def both_arms(self) -> bool:
+        """Whether both sides work."""
+        return self.sides == "both"
+
+    def loaded(self, amount: float) -> MachineHold:
+        """With another amount, in the unit of ``amount``."""
+        return replace(self, stack_kg=amount - self.machine.tare_kg)
+
+    def amount_words(self, amount: float) -> str:
+        """For example ``45 kg pin``."""
+        return f"{amount - self.machine.tare_kg:g} kg {'on the sled' if self.machine.guide == 'rail' else 'pin'}"
+
+    def rows(self) -> list[SettingRow]:
+        """The machine and its seat."""
+        axis = "; seat so that its axis meets the joint" if self.machine.guide == "axis" else ""
+        return [SettingRow("Machine", f"{self.machine.name}{axis}", "machine")]
+
+    def short(self) -> str:
+        """The machine."""
+        return self.machine.name
+
+    def cautions(self) -> list[str]:
+        """Maker's limits."""
+        return ["Set seat and stops before loading, and keep to the maker's limits."]
+
+    def offered_by(self, item: object) -> Placements | None:
+        """None: a machine's placement needs the pose; the search finds it by its movement."""
+        return None
+
+    def prop(self) -> dict[str, Any]:
+        """A pad at the contact."""
+        return {"kind": "machine", "guide": self.machine.guide}
+
+
+SETTING, KIT = MachineHold, Machine

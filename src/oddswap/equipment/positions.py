@@ -1,0 +1,72 @@
+"""Where something stands around a client: grids of places, steps between them, and what they are called."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from oddswap.equipment.protocols import Freedom
+from oddswap.mechanics.types import Floats
+
+RINGS, STEP_DEG = 6, 30.0
+"""Grid of distances and facings in the first pass of a search."""
+
+COARSE_RINGS, COARSE_DEG = 5, 45.0
+"""The same where a few placements will do."""
+
+NEAREST, FARTHER = 0.3, 1.5
+"""How near a client comes to where a line leads, m (own estimate), and the factor from one distance to the next."""
+
+
+def all_round(most: float, coarse: bool) -> tuple[Floats, Floats]:
+    """Distances up to ``most``, m, and bearings, radians, (place,), on all sides.
+
+    What a line does hangs on its direction, so that distances grow by a factor. Every other ring is turned by half a step, so
+    that no narrow way in between two bearings is missed at all distances; where a few will do, rings are alike.
+    """
+    rings, step = (
+        np.geomspace(NEAREST, max(most, NEAREST), COARSE_RINGS if coarse else RINGS),
+        np.radians(COARSE_DEG if coarse else STEP_DEG),
+    )
+    bearings = np.arange(round(2 * np.pi / step)) * step
+    turned = [bearings + (0.0 if coarse or i % 2 == 0 else step / 2) for i in range(len(rings))]
+    return np.repeat(rings, len(bearings)), np.concatenate(turned)
+
+
+def stepped(forward: float, right: float, part: float, turning: bool = True) -> tuple[Floats, Floats]:
+    """Ahead and right, m, (place,), of a step either way of the distance and, if ``turning``, the facing of where something
+    lies."""
+    distance, facing, ways = np.hypot(forward, right), np.arctan2(right, forward), np.array([-1.0, 1.0])
+    d, f = np.maximum(distance * FARTHER ** (ways * part), NEAREST), np.full(2, facing)
+    if turning:
+        d, f = np.append(d, [distance, distance]), np.append(f, facing + ways * part * np.radians(STEP_DEG))
+    return d * np.cos(f), d * np.sin(f)
+
+
+def placed(forward_cm: float, right_cm: float) -> list[Freedom]:
+    """Distance and facing of something that lies so far ahead and to the right."""
+    distance, facing = float(np.hypot(forward_cm, right_cm)), float(np.degrees(np.arctan2(right_cm, forward_cm)))
+    return [
+        Freedom("distance", "distance", "cm", round(distance, 1), 20, 350, 5, 15),
+        # A quarter turn either way of where it is, so that turning goes on past a half turn.
+        Freedom("facing", "turned away", "°", round(facing, 1), round(facing, 1) - 90, round(facing, 1) + 90, 5, 15),
+    ]
+
+
+def displaced(forward_cm: float, right_cm: float, name: str, value: float) -> tuple[float, float]:
+    """Ahead and right, cm, once distance or facing is chosen otherwise."""
+    distance, facing = float(np.hypot(forward_cm, right_cm)), float(np.arctan2(right_cm, forward_cm))
+    distance, facing = (value, facing) if name == "distance" else (distance, float(np.radians(value)))
+    return round(distance * float(np.cos(facing)), 1), round(distance * float(np.sin(facing)), 1)
+
+
+def bearing_words(forward: float, right: float, brief: bool = False) -> str:
+    """How the client faces something that lies ``forward`` and ``right`` of them; ``brief`` leaves out the nearer arm."""
+    angle = abs(np.degrees(np.arctan2(-right, forward)))
+    words = "face away"
+    for limit, facing in [(22.5, "face it"), (67.5, "half face it"), (112.5, "stand side-on"), (157.5, "turn half away")]:
+        if angle <= limit:
+            words = facing
+            break
+    if brief or words in ("face it", "face away"):
+        return words
+    return f"{words}, working arm {'nearer' if right > 0 else 'farther'}"

@@ -1,0 +1,40 @@
+"""Stations and supports: bars to hang and press from, boxes, steps, balls and mats. They load nothing by themselves."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Annotated, Literal
+
+from annotated_types import Ge, Le
+
+from oddswap.equipment.protocols import EDGE, Name, Real, Whole
+
+Use = Literal["pull_up_bar", "dip_bars", "low_bar", "box", "step", "ball", "mat"]
+NEEDED: dict[str, tuple[Use, ...]] = {
+    "pull_up": ("pull_up_bar",),
+    "dip": ("dip_bars",),
+    "inverted_row": ("low_bar",),
+}
+"""What must be there for a movement whose load is the body."""
+
+
+@dataclass(frozen=True)
+class Station:
+    """Something fixed to hang, lean, stand or lie on."""
+
+    id: Name
+    name: Name
+    use: Use = field(metadata={"description": "What it is for"})
+    height_cm: Annotated[Real, Ge(0), Le(350)] = field(
+        default=0.0, metadata={"description": "Height of the bar, box, step or ball, cm"}
+    )
+    count: Annotated[Whole, Ge(1), Le(50)] = field(default=1, metadata={"description": "How many there are"})
+    moveable: bool = field(default=False, metadata={"description": "Whether it can be taken to a column or an anchor"})
+    kind: Literal["station"] = "station"
+    __pydantic_config__ = EDGE
+
+    def verify(self) -> None:
+        """Nothing beyond the fields' own limits."""
+
+
+SETTING, KIT = None, Station

@@ -1,0 +1,295 @@
+"""Loads: equal effort at the hardest point, rounded to what exists, reps restated."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from oddswap.equivalence.rules import rules
+from oddswap.equivalence.scoring import off_by
+from oddswap.equivalence.set_up import SetUp
+from oddswap.errors import DomainError
+from oddswap.mechanics.types import Floats
+
+
+def equal_effort(own: Floats, per_unit: Floats, effort: float) -> Floats:
+    """Amount at which the largest effort along the movement reaches ``effort``.
+
+    Effort at a pose is linear in the amount, own + amount x per_unit, so the amount is the least over poses of
+    (effort - own) / per_unit where per_unit is positive.
+
+    Args:
+        own: Effort from the limb's own weight, (pose,).
+        per_unit: Effort per unit of amount, (..., pose).
+        effort: The peak effort to reach.
+
+    Returns:
+        Amounts (...), infinite where the source does not load the target at all.
+    """
+    loads = per_unit > 1e-9
+    amount = np.where(loads, (effort - own) / np.where(loads, per_unit, 1.0), np.inf)
+    return np.asarray(np.maximum(amount.min(axis=-1), 0.0))
+
+
+def peak_effort(own: Floats, per_unit: Floats, amount: Floats) -> Floats:
+    """Largest effort along the movement at amounts (...), (..., pose) to (...)."""
+    return np.asarray(np.maximum((own + amount[..., None] * per_unit).max(axis=-1), 1e-9))
+
+
+def round_to_existing(wanted: Floats, own: Floats, per_unit: Floats, effort: float, existing: Floats) -> Floats:
+    """Of the amounts that exist, the one beside ``wanted`` whose peak effort is nearer the aim, by ratio; (...)."""
+    above = np.clip(np.searchsorted(existing, wanted - 1e-9), 0, len(existing) - 1)
+    pair = existing[np.stack([np.maximum(above - 1, 0), above])]
+    off = off_by(np.log(np.stack([peak_effort(own, per_unit, a) for a in pair]) / effort))
+    # Of two equally far the lighter one, which comes first.
+    return np.asarray(np.take_along_axis(pair, np.argmin(off, axis=0)[None], axis=0)[0])
+
+
+LAWS = ("epley", "brzycki")
+"""Laws of what can be lifted how often."""
+
+
+def one_repetition_maximum(load: float, to_failure: float, law: str = "epley") -> float:
+    """What can be lifted once, from a load and its repetitions to failure.
+
+    Epley (1985): load (1 + n / 30). Brzycki (1993): 36 load / (37 - n). Both from memory.
+    """
+    slope, top = rules("loading")["repetitions"]["slope"], rules("loading")["repetitions"]["top"]
+    if law == "epley":
+        return float(load * (1 + to_failure / slope))
+    return float((top - 1) * load / max(top - to_failure, 1e-3))
+
+
+def repetitions_at(load: float, once: float, law: str = "epley") -> float:
+    """Repetitions to failure of a load, from what can be lifted once: the law turned round."""
+    slope, top = rules("loading")["repetitions"]["slope"], rules("loading")["repetitions"]["top"]
+    return float(slope * (once / load - 1)) if law == "epley" else float(top - (top - 1) * load / once)
+
+
+def restated_reps(reps: int, rir: int, effort_ratio: float, law: str = "epley") -> int:
+    """Reps at the same reserve when the effort of one rep is ``effort_ratio`` times the prescribed."""
+    once = one_repetition_maximum(1.0, reps + rir, law)
+    return round(repetitions_at(max(effort_ratio, 1e-6), once, law) - rir)
+
+
+@dataclass(frozen=True)
+class Learned:
+    """What a client's log says of the loads computed for a lift.
+
+    Args:
+        factor: What the client moves at the same effort over what is computed.
+        sets: From how many logged sets.
+    """
+
+    factor: float = 1.0
+    sets: int = 0
+
+    @property
+    def trust(self) -> float:
+        """How much the log counts against the computation, 0 to 1: as much as it once there are ``trust`` sets."""
+        return self.sets / (self.sets + float(rules("loading")["learned"]["trust"]))
+
+    @property
+    def applied(self) -> float:
+        """The factor that is applied: few sets move the load little."""
+        return 1.0 + (self.factor - 1.0) * self.trust
+
+
+UNLOGGED = Learned()
+"""No log yet."""
+
+
+def lift_of(set_up: SetUp) -> str:
+    """Names a set-up's lift for the log."""
+    return lift_named(set_up.movement, "+".join(s.kind for s in set_up.sources) or "body")
+
+
+def lift_named(movement: str, kit: str) -> str:
+    """Names a lift for the log: the movement and the kinds of its load sources, joined by +; ``body`` for the body alone."""
+    return f"{movement}:{kit}"
+
+
+@dataclass(frozen=True)
+class Conversion:
+    """How loads are converted.
+
+    Args:
+        equivalence: By which of ``hardest``, ``mean`` and ``long``; None to keep the amount.
+        law: By which repetitions are restated.
+        learned: By ``lift_of``, what this client's log says.
+    """
+
+    equivalence: str | None = "hardest"
+    law: str = "epley"
+    learned: Mapping[str, Learned] = field(default_factory=dict)
+
+    def keeping(self) -> Conversion:
+        """With the amount kept."""
+        return replace(self, equivalence=None)
+
+    def learned_of(self, prescribed: SetUp, set_up: SetUp) -> Learned:
+        """What the log says of a set-up against the prescription, whose own loads it may correct too."""
+        here, there = (self.learned.get(lift_of(s), UNLOGGED) for s in (set_up, prescribed))
+        return Learned(here.applied / there.applied, here.sets)
+
+
+PLAIN, KEPT = Conversion(), Conversion(None)
+"""By the hardest point, and with the amount kept; repetitions restated by Epley's law."""
+
+
+@dataclass(frozen=True)
+class Drop:
+    """A step of a drop set.
+
+    Args:
+        amount: What to take, an amount that exists.
+        part: Effort over that of the step before.
+        coarse: Whether the step is so large that reps rise instead of holding.
+    """
+
+    amount: float
+    part: float
+    coarse: bool
+
+
+@dataclass(frozen=True)
+class Load:
+    """A converted load.
+
+    Args:
+        amount: What to take, an amount that exists.
+        exact: Amount of equal effort before rounding; infinite when out of reach.
+        low: Lower end of the conversion's uncertainty.
+        high: Its upper end.
+        first_time: What to take the first time, an amount that exists.
+        first_time_rir: Repetitions to leave in reserve that time.
+        effort_ratio: Peak effort over the prescription's, at ``amount``.
+        reps_low: Restated fewest reps.
+        reps_high: Restated most reps.
+        step_down: Effort ratio of the next lower amount to this one, or None at the lightest.
+        step_up: Effort ratio of the next higher amount to this one, or None at the heaviest.
+        equivalents: By equivalence (``hardest``, ``mean``, ``long``), the exact amount; infinite where it cannot be.
+        drops: A drop set's amounts after this one.
+        learned: What the client's log says, and by how much it corrected the amount.
+    """
+
+    amount: float
+    exact: float
+    low: float
+    high: float
+    first_time: float
+    first_time_rir: int
+    effort_ratio: float
+    reps_low: int
+    reps_high: int
+    step_down: float | None
+    step_up: float | None
+    equivalents: dict[str, float] = field(default_factory=dict)
+    drops: Sequence[Drop] = ()
+    learned: Learned = UNLOGGED
+
+    @property
+    def reps_sensible(self) -> bool:
+        """Whether the restated reps are worth doing."""
+        law = rules("loading")["repetitions"]
+        return bool(self.reps_low >= law["least"] and self.reps_high <= law["most"])
+
+
+def convert(
+    own: Floats,
+    per_unit: Floats,
+    levels: Mapping[str, float],
+    weights: Mapping[str, Floats],
+    amount: float,
+    existing: Floats,
+    reps: tuple[int, int, int],
+    how: Conversion = PLAIN,
+    learned: Learned = UNLOGGED,
+) -> Load:
+    """The full conversion of one placement.
+
+    Args:
+        own: Effort without the source that is solved for, (pose,).
+        per_unit: Effort per unit of amount, (pose,).
+        levels: By equivalence, the prescription's effort.
+        weights: By equivalence but ``hardest``, weights of the poses, (pose,).
+        amount: The amount that was chosen by the hardest point.
+        existing: Amounts that exist, ascending, (amount,).
+        reps: Prescribed fewest and most reps, and reserve.
+        how: By which equivalence and law.
+        learned: What the log says of this lift against the prescribed one, its ``factor`` as applied.
+
+    Raises:
+        DomainError: For an equivalence that does not exist.
+    """
+    equivalence, law = how.equivalence, how.law
+    if equivalence is not None and equivalence not in levels:
+        raise DomainError("equivalence", equivalence, f"loads are equal by {', '.join(levels)}", "Pick one of these")
+    effort = levels["hardest"]
+    # Who moves more than computed finds every unit of the load lighter.
+    per_unit = per_unit / learned.factor
+
+    def at(a: float) -> float:
+        return float(peak_effort(own, per_unit, np.array(a)))
+
+    exact = {"hardest": float(equal_effort(own, per_unit, effort))}
+    for name, w in weights.items():
+        rise = float(w @ per_unit)
+        exact[name] = max(0.0, (levels[name] - float(w @ own)) / rise) if rise > 1e-9 else np.inf
+    if equivalence == "hardest" and learned.factor != 1.0 and np.isfinite(exact["hardest"]):
+        amount = float(round_to_existing(np.array(exact["hardest"]), own, per_unit, effort, existing))
+    if equivalence not in (None, "hardest") and np.isfinite(exact[str(equivalence)]):
+        wanted = exact[str(equivalence)]
+        above = int(np.clip(np.searchsorted(existing, wanted - 1e-9), 0, len(existing) - 1))
+        near = [float(existing[max(above - 1, 0)]), float(existing[above])]
+        amount = near[int(np.argmin(off_by(np.array(near) - wanted)))]
+    chosen = exact[equivalence or "hardest"]
+    rule = rules("loading")
+    i = int(np.searchsorted(existing, amount - 1e-9))
+    ratio = at(amount) / effort
+    margin = rule["first_time"]
+    lighter = existing[existing <= margin["factor"] * min(chosen, amount) + 1e-9]
+    steps_serve = len(lighter) > 0 and lighter[-1] >= margin["coarse"] * amount
+    spread = rule["range"]["factor"] * np.sqrt(1.0 - learned.trust)
+    low, high, rir = reps
+    first, spared = (float(lighter[-1]), 0) if steps_serve else (float(amount), margin["extra_reserve"])
+    if learned.sets:
+        first, spared = float(amount), 0  # not the first time
+    return Load(
+        amount=float(amount),
+        exact=chosen,
+        low=chosen * (1 - spread),
+        high=chosen * (1 + spread),
+        first_time=first,
+        first_time_rir=rir + spared,
+        effort_ratio=ratio,
+        reps_low=restated_reps(low, rir, ratio, law),
+        reps_high=restated_reps(high, rir, ratio, law),
+        step_down=at(existing[i - 1]) / at(amount) if i > 0 else None,
+        step_up=at(existing[i + 1]) / at(amount) if i + 1 < len(existing) else None,
+        equivalents=exact,
+        drops=drop_ladder(existing, amount, at),
+        learned=learned,
+    )
+
+
+def drop_ladder(existing: Floats, amount: float, effort: Callable[[float], float]) -> list[Drop]:
+    """A drop set's amounts: each about a fifth less effort than the one before, as far as steps allow.
+
+    Args:
+        existing: Amounts that exist, ascending, (amount,).
+        amount: Where it starts.
+        effort: Peak effort at an amount.
+    """
+    rule, out, at = rules("loading")["drop"], [], amount
+    for _ in range(rule["steps"]):
+        lower = existing[existing < at - 1e-9]
+        if not len(lower) or not amount:
+            break
+        parts = np.array([effort(float(a)) for a in lower]) / effort(at)
+        k = int(np.abs(parts - rule["part"]).argmin())
+        out.append(Drop(float(lower[k]), float(parts[k]), bool(parts[k] < rule["coarse"])))
+        at = float(lower[k])
+    return out

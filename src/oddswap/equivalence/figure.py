@@ -1,0 +1,145 @@
+"""What a drawing of a set-up needs: joints, lines of pull, cushions, and the lever about the joint that matters."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from oddswap.equivalence.profile import Profile
+from oddswap.equivalence.set_up import SetUp, contact_of
+from oddswap.mechanics.arm import dot, unit
+from oddswap.mechanics.body import GRAVITY
+from oddswap.mechanics.motion import Motion
+from oddswap.mechanics.movement import Contact
+from oddswap.mechanics.skeleton import MIRROR
+from oddswap.mechanics.types import Floats
+
+FORWARD = np.array([1.0, 0.0, 0.0])
+
+
+@dataclass(frozen=True)
+class Pull:
+    """One load source as drawn.
+
+    Args:
+        prop: What it looks like: ``kind`` and figures.
+        ends: Far ends of its line, one per working side, m, (side, xyz); empty for weight.
+        contact: Where on the body it bears.
+        at: The point on the right side, m, (pose, xyz).
+        force: Force there, N, (pose, xyz).
+        mirrored: Whether the left side is loaded alike.
+    """
+
+    prop: dict[str, Any]
+    ends: Floats
+    contact: Contact
+    at: Floats
+    force: Floats
+    mirrored: bool
+
+
+@dataclass(frozen=True)
+class Slab:
+    """A cushion of a bench or pad, a step or a bar's rest: a flat box about a line, m."""
+
+    kind: str
+    start: Floats
+    end: Floats
+    half_width: float
+    thickness: float
+
+
+@dataclass(frozen=True)
+class Figure:
+    """A set-up as drawn; positions m, world frame.
+
+    Args:
+        joints: Positions by name, (pose, xyz) each.
+        pulls: Load sources.
+        slabs: Cushions that carry the body.
+        hinge: Where the moment arm starts, (pose, xyz).
+        foot: Where it meets the line of the total pull, square to it, (pose, xyz).
+        moment_arm: Its length, m, (pose,).
+    """
+
+    joints: dict[str, Floats]
+    pulls: list[Pull]
+    slabs: list[Slab]
+    hinge: Floats
+    foot: Floats
+    moment_arm: Floats
+
+
+def figure(set_up: SetUp, profile: Profile) -> Figure:
+    """The drawing's numbers of a profile."""
+    motion = profile.motion
+    pulls = []
+    for source, push in zip(set_up.sources, profile.pushes, strict=True):
+        end = None if hasattr(source, "law_at") else source.law().far_end
+        sides = getattr(source, "use", "") in ("pair", "crossed") or getattr(source, "hands", "") == "both"
+        ends = np.empty((0, 3)) if end is None else np.stack([end, end * MIRROR] if sides else [end])
+        contact, at = contact_of(source, motion)
+        pulls.append(Pull(source.prop(), ends, contact, at, push.force, push.mirrored))
+    hinge = motion.joints[motion.movement.hinge]
+    at, force = acting(profile)
+    along = unit(force)
+    foot = at + dot(hinge - at, along)[:, None] * along
+    return Figure(motion.joints, pulls, slabs(set_up, motion), hinge, foot, np.linalg.norm(foot - hinge, axis=-1))
+
+
+def acting(profile: Profile) -> tuple[Floats, Floats]:
+    """The force whose lever is drawn, and its point, (pose, xyz) each: the load's, or the support's under the limb."""
+    motion = profile.motion
+    if profile.pushes and motion.way.support in ("seat", "hands"):
+        return profile.pushes[0].point, profile.force.sum(axis=0)
+    weights = np.zeros_like(motion.skeleton.centres)
+    weights[..., 2] = -GRAVITY * motion.skeleton.masses
+    total, about = weights.sum(axis=1), np.cross(motion.skeleton.centres, weights).sum(axis=1)
+    for push in profile.pushes:
+        one, turn = push.total()
+        total, about = total + one, about + turn
+    wanted = "foot" if motion.movement.hinge.split()[-1] in ("hip", "knee", "ankle") else "hand"
+    for push in motion.reaction(total, about):
+        if push.contact == wanted:
+            return push.point, push.force
+    return motion.point(motion.way.contact), total
+
+
+def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
+    """Seat and back rest of a bench, the arm pad, a step under the toes, a raised rest for hands or feet."""
+    stance, joints, body, way = motion.stance, motion.joints, motion.body, motion.way
+    ahead, spine, hips = motion.skeleton.torso[0, :, 0], motion.skeleton.torso[0, :, 2], joints["hips"][0]
+    out = []
+    if stance.kind == "bench":
+        under = np.array([0.0, 0.0, stance.seat - 0.03])
+        out.append(Slab("seat", under - 0.10 * FORWARD, under + 0.30 * FORWARD, 0.14, 0.06))
+        back = hips - (body.own("trunk_radius") + 0.03) * ahead
+        out.append(Slab("rest", back + 0.02 * spine, back + 0.78 * spine, 0.14, 0.06))
+    if stance.kind == "chest_pad":
+        front = hips + (body.own("trunk_radius") + 0.03) * ahead
+        out.append(Slab("rest", front - 0.35 * spine * (stance.recline < 0.2), front + 0.62 * spine, 0.14, 0.06))
+    if way.support == "back and feet":
+        edge = motion.bench_edge[0]
+        out.append(Slab("rest", edge - np.array([0.30, 0, 0.03]), edge - np.array([0.02, 0, 0.03]), 0.3, 0.06))
+    if way.support == "hands" or (way.support == "hands and feet" and way.root == "heels"):
+        grip = motion.arm.grip[0]
+        across = motion.movement.hinge == "right shoulder" and motion.movement.id != "dip"
+        reach = np.array([0.0, 0.75, 0.0]) if across else np.array([0.3, 0.0, 0.0])
+        for hand in [grip * np.array([1.0, 0.0, 1.0])] if across else [grip, grip * MIRROR]:
+            out.append(Slab("bar", hand - reach, hand + reach, 0.016, 0.032))
+    for name, height in (("toes", way.rest_cm), ("hands", way.hand_cm)):
+        if name == "toes" and way.root == "toes" and height > 5:
+            ball = motion.leg.ball[0] * np.array([1.0, 0.0, 1.0])
+            out.append(Slab("step", ball + np.array([-0.06, 0, -0.03]), ball + np.array([0.16, 0, -0.03]), 0.2, 0.06))
+        if name == "hands" and way.support.startswith("hands and") and 8 < height < 45:
+            grip = motion.arm.grip[0] * np.array([1.0, 0.0, 1.0])
+            out.append(Slab("step", grip + np.array([-0.15, 0, -0.06]), grip + np.array([0.15, 0, -0.06]), 0.3, 0.06))
+    if set_up.pad:
+        elbow, shoulder = motion.arm.elbow[0], motion.arm.shoulder[0]
+        along = unit(shoulder - elbow)
+        below = np.array([0.0, 0.0, -1.0]) - along * -along[2]
+        offset = 0.06 * unit(below)
+        out.append(Slab("pad", elbow + offset - 0.05 * along, elbow + offset + 0.32 * along, 0.14, 0.05))
+    return out

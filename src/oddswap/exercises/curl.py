@@ -1,0 +1,99 @@
+"""The curl: elbow flexion with the upper arm held behind, beside or before the torso."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+
+import numpy as np
+
+from oddswap.mechanics.arm import ArmPath
+from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
+from oddswap.mechanics.types import Floats
+
+SUPINATED, NEUTRAL, PRONATED = -80.0, 0.0, 70.0
+STRAIGHT, BENT = np.radians(5), np.radians(135)
+# Arms hang some degrees away from the side so that the elbow clears the ribs.
+OUTWARD = np.radians(6)
+
+
+def path(values: Values, s: Floats, free: Floats) -> Path:
+    """Elbow from nearly straight to bent, upper arm still."""
+    angle = np.radians(values["arm_angle_deg"])
+    u = np.array([np.sin(angle) * np.cos(OUTWARD), -np.sin(OUTWARD), -np.cos(angle) * np.cos(OUTWARD)])
+    pit = np.array([np.cos(angle), 0.0, np.sin(angle)])
+    rotation = np.full_like(s, np.radians(values["forearm_deg"]))
+    shape = (*s.shape, 3)
+    bend = STRAIGHT + s * (BENT - STRAIGHT)
+    return Path(s, arm=ArmPath(np.broadcast_to(u, shape), np.broadcast_to(pit, shape), bend, rotation))
+
+
+def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Variant]:
+    """Standing beside and slightly behind; hanging from a reclined bench; on an arm pad."""
+    for forearm in (SUPINATED, NEUTRAL, PRONATED):
+        for angle in (-15.0, 0.0):
+            yield Variant({"arm_angle_deg": angle, "forearm_deg": forearm})
+        for notch in notches:
+            if 40 <= notch <= 90:
+                yield Variant({"arm_angle_deg": notch - 90, "forearm_deg": forearm}, "bench", notch)
+        if any(notch <= 10 for notch in notches):
+            yield Variant({"arm_angle_deg": 90.0, "forearm_deg": forearm}, "bench", 0.0)
+        for angle in pads:
+            yield Variant({"arm_angle_deg": angle, "forearm_deg": forearm}, pad=True)
+
+
+def title(v: Variant) -> str:
+    """For example ``Incline curl, back rest 45°``."""
+    grip = {SUPINATED: "curl", NEUTRAL: "hammer curl", PRONATED: "reverse curl"}.get(v.values["forearm_deg"], "curl")
+    if v.pad:
+        return f"Pad {grip}"
+    if v.values["arm_angle_deg"] > 120:
+        return f"Behind-the-head {grip}"
+    if v.stance == "bench" and v.recline_deg < 10:
+        return f"Lying {grip}"
+    if v.stance == "bench":
+        return f"Incline {grip}, rest {v.recline_deg:.0f}°" if v.recline_deg < 85 else f"Seated {grip}"
+    return f"Standing {grip}, arm back" if v.values["arm_angle_deg"] < -5 else f"Standing {grip}"
+
+
+def cues(v: Variant) -> list[str]:
+    """What to look at."""
+    if v.pad:
+        return ["Upper arm flat on the pad from armpit to elbow", "Stop just short of a locked elbow"]
+    if v.stance == "bench":
+        return ["Upper arms hang plumb from the shoulder and stay there", "Shoulder blades back against the rest"]
+    where = "slightly behind the ribs" if v.values["arm_angle_deg"] < -5 else "beside the ribs"
+    return [f"Elbow stays {where}; only the forearm moves", "Hips and shoulders square, ribs down"]
+
+
+def cautions(v: Variant) -> list[str]:
+    """Elbow tendons, shoulder behind the torso, wrists."""
+    out = []
+    if v.values["arm_angle_deg"] < -25:
+        out.append("Upper arm well behind the torso: come forward if the front of the shoulder complains.")
+    if v.pad:
+        out.append("On the pad the straight elbow carries load: lower slowly and build up over weeks.")
+    if v.values["forearm_deg"] < -60:
+        out.append("Palm fully up can hurt some wrists: turn the thumb up a little if it does.")
+    return out
+
+
+MOVEMENT = Movement(
+    id="curl",
+    name="Curl",
+    parameters=(
+        Parameter("arm_angle_deg", "upper arm before (+) or behind (-) the torso, degrees", -55, 160, 0),
+        Parameter(
+            "forearm_deg", "forearm rotation, degrees: -80 palm up, 0 thumb up, 70 palm down", -90, 85, SUPINATED, kept=True
+        ),
+    ),
+    targets=("biceps", "brachialis", "brachioradialis"),
+    hinge="right elbow",
+    reading=lambda coords: np.degrees(coords["arm"][:, 3]),
+    reading_words="elbow bent {}°",
+    path=path,
+    variants=variants,
+    title=title,
+    cues=cues,
+    cautions=cautions,
+    stances=("standing", "bench", "kneeling", "bent", "chest_pad"),
+)

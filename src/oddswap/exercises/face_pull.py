@@ -1,0 +1,38 @@
+"""The face pull: hands drawn to the sides of the head with the elbows high."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from oddswap.exercises.authoring import aim, limbs, say, titled, ways
+from oddswap.mechanics.movement import Movement, Path, Values, Variant
+from oddswap.mechanics.types import Floats
+
+
+def path(values: Values, s: Floats, free: Floats) -> Path:
+    """From reaching ahead to elbows out at shoulder level, hands beside the head."""
+    arm = limbs(s, [aim(1.0, 0.14, 0.05), aim(-0.12, 1.0, 0.12)], [aim(1.0, -0.05, 0.05), aim(0.62, 0.10, 0.70)], 60.0,
+                pit=aim(0.0, -0.2, 1.0))  # fmt: skip
+    return Path(s, arm=arm)
+
+
+MOVEMENT = Movement(
+    id="face_pull",
+    name="Face pull",
+    parameters=(),
+    targets=(
+        "rear_delt",
+        "middle_traps",
+        "external_rotators",
+    ),
+    hinge="right shoulder",
+    reading=lambda coords: np.degrees(coords["arm"][:, 3]),
+    reading_words="elbow bent {}°",
+    path=path,
+    variants=ways(Variant({})),
+    title=titled("Face pull"),
+    cues=say("Elbows high, thumbs end beside the ears"),
+    cautions=say(),
+    family="shoulders",
+    stances=("standing",),
+)

@@ -1,0 +1,36 @@
+"""Hip abduction: the thigh moved outward, seated on a machine or standing on the other leg."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from oddswap.exercises.authoring import leg_angles, ramp, say, titled, ways
+from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant, Way
+from oddswap.mechanics.types import Floats
+
+
+def path(values: Values, s: Floats, free: Floats) -> Path:
+    """Seated with bent knees, or standing with a straight leg."""
+    seated = values["seated"] > 0.5
+    hip, knee = (np.radians(80.0), np.radians(85.0)) if seated else (np.radians(4.0), np.radians(4.0))
+    other = None if seated else leg_angles(s, 0.0, 0.05, 0.05)
+    return Path(s, leg=leg_angles(s, hip, knee, 0.0, ramp(s, 8, -35)), other_leg=other, hold="hips")
+
+
+MOVEMENT = Movement(
+    id="hip_abduction",
+    name="Hip abduction",
+    parameters=(Parameter("seated", "standing or seated", 0, 1, 1, {0.0: "standing", 1.0: "seated"}),),
+    targets=("glute_med", "glute_max"),
+    hinge="right hip",
+    reading=lambda coords: np.degrees(coords["leg"][:, 1]),
+    reading_words="thigh turned in {}°",
+    path=path,
+    variants=ways(Variant({"seated": 0.0}), Variant({"seated": 1.0}, "bench", 80.0)),
+    title=titled("Hip abduction", seated={0.0: "standing", 0.5: "seated"}),
+    cues=say("Pelvis still"),
+    cautions=say(),
+    family="legs",
+    stances=("bench", "standing"),
+    way=lambda values: Way("thigh", thigh="rests") if values["seated"] > 0.5 else Way("shank", one_side=True),
+)

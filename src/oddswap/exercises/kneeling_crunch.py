@@ -1,0 +1,36 @@
+"""The kneeling crunch: the spine curled against a line from above, hips still."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from oddswap.exercises.authoring import ramp, say, titled, ways
+from oddswap.mechanics.movement import Movement, Path, Values, Variant
+from oddswap.mechanics.types import Floats
+
+
+def path(values: Values, s: Floats, free: Floats) -> Path:
+    """Kneeling, hands at the head; the trunk curls on a still pelvis."""
+    curl = ramp(s, -12, 50)
+    return Path(s, lumbar=curl, lean=curl, hold="back")
+
+
+MOVEMENT = Movement(
+    id="kneeling_crunch",
+    name="Kneeling crunch",
+    parameters=(),
+    targets=(
+        "abs",
+        "obliques",
+    ),
+    hinge="loins",
+    reading=lambda coords: np.degrees(coords["trunk"][:, 0]),
+    reading_words="spine curled {}°",
+    path=path,
+    variants=ways(Variant({}, "kneeling")),
+    title=titled("Kneeling crunch"),
+    cues=say("Ribs to pelvis, hips still", "Hands stay at the head"),
+    cautions=say("Curl the spine slowly; sore backs leave it out."),
+    family="trunk",
+    stances=("kneeling",),
+)

@@ -1,0 +1,35 @@
+"""The overhead extension: the elbow straightened with the upper arm beside the head."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from oddswap.exercises.authoring import aim, hinged, say, titled
+from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
+from oddswap.mechanics.types import Floats
+
+
+def path(values: Values, s: Floats, free: Floats) -> Path:
+    """Upper arm up beside the head."""
+    return Path(s, arm=hinged(s, aim(0.30, 0.16, 1.0), aim(-1.0, 0.0, 0.3), 130, 8, values["forearm_deg"]))
+
+
+MOVEMENT = Movement(
+    id="overhead_extension",
+    name="Overhead extension",
+    parameters=(Parameter("forearm_deg", "forearm rotation, degrees", -90, 85, 0, kept=True),),
+    targets=(
+        "triceps_long",
+        "triceps_short",
+    ),
+    hinge="right elbow",
+    reading=lambda coords: np.degrees(coords["arm"][:, 3]),
+    reading_words="elbow bent {}°",
+    path=path,
+    variants=lambda notches, pads: [Variant({}), *(Variant({}, "bench", n) for n in notches if n >= 75)],
+    title=titled("Overhead extension"),
+    cues=say("Upper arms beside the head and still", "Ribs down"),
+    cautions=say("Test an overhead weight first and keep a way out.", "Deep elbow bends only after build-up: elbow tendons."),
+    family="arms",
+    stances=("standing", "bench", "kneeling"),
+)

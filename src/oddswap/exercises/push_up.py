@@ -1,0 +1,69 @@
+"""The press-up: the body lifted between hands and feet, or hands and knees."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from oddswap.exercises.authoring import leg_angles, pushing, say, ways
+from oddswap.mechanics.movement import Balance, Movement, Parameter, Path, Values, Variant, Way
+from oddswap.mechanics.types import Floats
+
+
+def way(values: Values) -> Way:
+    """On hands and feet, or hands and knees; how far the trunk tips follows from the hands' height."""
+    balance = Balance("hands", np.radians(-75), np.radians(45))
+    if values["knees"]:
+        return Way("hand", "knees", "hands and knees", balance, rest_cm=4 + values["feet_cm"], hand_cm=4 + values["hands_cm"])
+    return Way("hand", "toes", "hands and feet", balance, rest_cm=values["feet_cm"], hand_cm=4 + values["hands_cm"])
+
+
+def path(values: Values, s: Floats, free: Floats) -> Path:
+    """Straight from toes or knees to shoulders; the hands under the chest, or square to it where they are raised."""
+    lean = np.pi / 2 - 0.25 + free
+    plumb = 0.0 if values["hands_cm"] > 5 else np.degrees(lean) - 90
+    arm = pushing(s, values["angle_deg"] + plumb, values["flare_deg"], values["depth_deg"])
+    knee = np.radians(85.0) if values["knees"] else 0.0
+    return Path(s, arm=arm, leg=leg_angles(s, 0.0, knee, 0.0), lean=lean)
+
+
+def title(v: Variant) -> str:
+    """For example ``Press-up, feet raised``."""
+    how = "from the knees" if v.values["knees"] else "feet raised" if v.values["feet_cm"] else ""
+    how = "hands raised" if v.values["hands_cm"] else how
+    return f"Press-up, {how}" if how else "Press-up"
+
+
+MOVEMENT = Movement(
+    id="push_up",
+    name="Press-up",
+    parameters=(
+        Parameter("hands_cm", "hands above the floor, cm", 0, 90, 0),
+        Parameter("feet_cm", "feet above the floor, cm", 0, 70, 0),
+        Parameter("knees", "from the feet or the knees", 0, 1, 0, {0.0: "from the feet", 1.0: "from the knees"}),
+        Parameter("flare_deg", "elbow from tucked (0) to wide (90), degrees", 15, 85, 50),
+        Parameter("depth_deg", "how far the elbow goes below the shoulder line, degrees", 0, 45, 30),
+        Parameter("angle_deg", "hands below (-) or above (+) the shoulders, degrees", -25, 25, 5),
+    ),
+    targets=(
+        "chest",
+        "upper_chest",
+        "front_delt",
+        "triceps_short",
+    ),
+    hinge="right shoulder",
+    reading=lambda coords: np.degrees(coords["arm"][:, 3]),
+    reading_words="elbow bent {}°",
+    path=path,
+    variants=ways(
+        Variant({}, "floor"),
+        Variant({"feet_cm": 40.0}, "floor"),
+        Variant({"hands_cm": 45.0}, "floor"),
+        Variant({"knees": 1.0}, "floor"),
+    ),
+    title=title,
+    cues=say("One line from heels to head", "Hands under the chest, forearms plumb"),
+    cautions=say(),
+    family="chest",
+    stances=("floor",),
+    way=way,
+)

@@ -1,0 +1,54 @@
+"""The row: the hand drawn from straight ahead of the chest to the ribs or hip."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from oddswap.exercises.authoring import aim, limbs, say, titled
+from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
+from oddswap.mechanics.types import Floats
+
+
+def path(values: Values, s: Floats, free: Floats) -> Path:
+    """Arm from reaching ahead to elbow behind the ribs (tucked) or out level with the shoulder (wide)."""
+    w = values["width"]
+    end = aim(-0.36 + 0.02 * w, 0.18 + 0.80 * w, -0.90 + 0.66 * w)
+    arm = limbs(s, [aim(1.0, 0.10, -0.12), end], [aim(1.0, 0.0, -0.10), aim(1.0, 0.0, -0.12 + 0.10 * w)], values["forearm_deg"],
+                pit=aim(0.2, 0.0, 1.0))  # fmt: skip
+    forward, back = np.array([0.020, 0.0, 0.0]), np.array([-0.015, 0.0, 0.0])
+    return Path(s, arm=arm, girdle=forward + s[:, None] * (back - forward))
+
+
+MOVEMENT = Movement(
+    id="row",
+    name="Row",
+    parameters=(
+        Parameter("width", "elbows from tucked (0) to wide (1)", 0, 1, 0.2),
+        Parameter("forearm_deg", "forearm rotation, degrees: -80 palm up, 0 thumb up, 70 palm down", -90, 85, 0, kept=True),
+    ),
+    targets=(
+        "lats",
+        "rear_delt",
+        "teres_major",
+        "middle_traps",
+        "rhomboids",
+    ),
+    hinge="right shoulder",
+    reading=lambda coords: np.degrees(coords["arm"][:, 3]),
+    reading_words="elbow bent {}°",
+    path=path,
+    variants=lambda notches, pads: [
+        Variant({"width": w}, st, r)
+        for w in (0.0, 0.5, 1.0)
+        for st, r in [
+            ("bent", 20.0),
+            *(("bench", 85.0) for n in list(notches)[-1:] if n >= 80),
+            *(("chest_pad", n) for n in notches if 20 <= n <= 45),
+        ]
+    ],
+    title=titled("Row", width={0.0: "elbows tucked", 0.3: "elbows half wide", 0.8: "elbows wide"}),
+    cues=say("Blades move: reach, then draw them together", "Tripod of two feet and a hand, or chest on a pad"),
+    cautions=say("Brace; no swing from the lower back."),
+    family="back",
+    stances=("bench", "bent", "chest_pad", "standing", "kneeling"),
+)

@@ -1,0 +1,79 @@
+"""The split squat: one leg works ahead, the other steadies behind."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from oddswap.exercises.authoring import leg_angles, say, titled, ways
+from oddswap.mechanics.movement import Contact, Hold, Movement, Parameter, Path, Values, Variant, Way
+from oddswap.mechanics.types import Floats
+
+THIGH, SHANK, ANKLE, HEEL_UP = 0.245, 0.246, 0.039, 0.112
+"""Lengths, and heights of the front and of the rear ankle with its heel up, parts of stature (Drillis and Contini 1966)."""
+TOP_KNEE = 8.0
+"""Bend of the front knee where the hips are highest, degrees."""
+HOLDS: dict[float, Hold] = {0.0: "back", 1.0: "hang", 2.0: "chest"}
+
+
+def way(values: Values) -> Way:
+    """What the front foot carries follows from where the weight is between the two."""
+    contact: Contact = "back" if values["hold"] == 0 else "hand"
+    return Way(contact, "feet", "two feet")
+
+
+def path(values: Values, s: Floats, free: Floats) -> Path:
+    """The hips straight down from standing to the front leg's depth; the rear foot stays on its toes a stride behind."""
+    lowest = np.radians([values["depth_deg"], values["shin_deg"]])
+    # Hips behind the front ankle, parts of stature.
+    back = THIGH * np.sin(lowest[0]) - SHANK * np.sin(lowest[1])
+    knee = np.radians(TOP_KNEE) + (lowest.sum() - np.radians(TOP_KNEE)) * (1 - s)
+    long = np.sqrt(THIGH**2 + SHANK**2 + 2 * THIGH * SHANK * np.cos(knee))
+    slant = np.arcsin(np.clip(back / long, -1.0, 1.0))
+    thigh = slant + np.arctan2(SHANK * np.sin(knee), THIGH + SHANK * np.cos(knee))
+    up = long * np.cos(slant) + ANKLE
+    rear = np.stack([back - values["stride_cm"] / 175 + 0 * s, values["rear_cm"] / 175 + HEEL_UP - up], axis=-1)
+    reach = np.minimum(np.linalg.norm(rear, axis=-1), 0.995 * (THIGH + SHANK))
+    bend = np.pi - np.arccos((THIGH**2 + SHANK**2 - reach**2) / (2 * THIGH * SHANK))
+    other = np.arctan2(rear[:, 0], -rear[:, 1]) + bend / 2
+    # On the toes the foot stands steep, steeper still where the shank lies back.
+    steep = np.maximum(np.radians(50), bend - other - np.radians(30))
+    lean = np.radians(values["lean_deg"]) * np.ones_like(s)
+    leg = leg_angles(s, thigh + lean, knee, knee - thigh, np.radians(-2))
+    behind = leg_angles(s, other + lean, bend, bend - other - steep)
+    return Path(s, leg=leg, other_leg=behind, lean=lean, hold=HOLDS[values["hold"]])
+
+
+MOVEMENT = Movement(
+    id="split_squat",
+    name="Split squat",
+    parameters=(
+        Parameter("depth_deg", "front thigh off plumb at the bottom, degrees", 40, 100, 85),
+        Parameter("shin_deg", "front shin off plumb at the bottom, degrees", -5, 35, 15),
+        Parameter("stride_cm", "rear foot behind the front, cm", 50, 110, 80),
+        Parameter("rear_cm", "rear foot above the floor, cm", 0, 50, 0),
+        Parameter("lean_deg", "trunk forward, degrees", 0, 50, 12),
+        Parameter(
+            "hold", "where the load is held", 0, 2, 1, {0.0: "bar on the back", 1.0: "bells hanging", 2.0: "before the chest"}
+        ),
+    ),
+    targets=(
+        "quads",
+        "glute_max",
+        "adductors",
+    ),
+    hinge="right knee",
+    reading=lambda coords: np.degrees(coords["leg"][:, 3]),
+    reading_words="knee bent {}°",
+    path=path,
+    variants=ways(*(Variant({"hold": h, "rear_cm": r}) for h in (0.0, 1.0) for r in (0.0, 40.0))),
+    title=titled(
+        "Split squat",
+        hold={0.0: "bar on the back", 1.0: "bells hanging", 2.0: "before the chest"},
+        rear_cm={0.0: "", 20.0: "rear foot raised"},
+    ),
+    cues=say("Most of the weight on the front foot", "Rear knee straight down"),
+    cautions=say("Weaker side first."),
+    family="legs",
+    stances=("standing",),
+    way=way,
+)

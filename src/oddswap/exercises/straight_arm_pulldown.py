@@ -1,0 +1,37 @@
+"""The straight-arm pulldown: the nearly straight arm from overhead to the thigh."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from oddswap.exercises.authoring import aim, say, swing, titled, ways
+from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
+from oddswap.mechanics.types import Floats
+
+
+def path(values: Values, s: Floats, free: Floats) -> Path:
+    """Swept down in front, trunk leaning a little."""
+    arm = swing(s, aim(0.55, 0.12, 0.95), aim(-0.08, 0.16, -1.0), values["elbow_deg"], (20, 10))
+    return Path(s, arm=arm, lean=np.radians(20.0))
+
+
+MOVEMENT = Movement(
+    id="straight_arm_pulldown",
+    name="Straight-arm pulldown",
+    parameters=(Parameter("elbow_deg", "fixed bend of the elbow, degrees", 0, 60, 15),),
+    targets=(
+        "lats",
+        "teres_major",
+        "triceps_long",
+    ),
+    hinge="right shoulder",
+    reading=lambda coords: np.degrees(coords["arm"][:, 1]),
+    reading_words="arm {}° off hanging",
+    path=path,
+    variants=ways(Variant({})),
+    title=titled("Straight-arm pulldown"),
+    cues=say("Hips back, long spine", "Hands to the thighs, blades down"),
+    cautions=say(),
+    family="back",
+    stances=("standing", "kneeling"),
+)

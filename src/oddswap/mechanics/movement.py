@@ -1,0 +1,192 @@
+"""What a movement is: a name, parameters, muscles it may target, and the path it leads the arm along."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from oddswap.errors import DomainError
+from oddswap.mechanics.arm import ArmPath
+from oddswap.mechanics.types import Floats
+
+Values = Mapping[str, float]
+Hold = Literal["rest", "hang", "between", "close", "back", "chest", "ahead", "hips"]
+"""Where arms are that only hold."""
+Root = Literal["hips", "feet", "toes", "heels", "knees", "hands"]
+"""What stays in its place while the movement goes on."""
+Support = Literal["seat", "feet", "two feet", "hands", "hands and feet", "hands and knees", "back and feet"]
+"""What gives the reaction that whole-body equilibrium needs; a seat takes what comes."""
+Contact = Literal["hand", "forearm", "upper_arm", "back", "hips", "thigh", "shank", "foot"]
+"""Where a load bears on the body."""
+
+
+@dataclass(frozen=True)
+class Path:
+    """How a movement leads the body, one row a pose; what is None is left to the stance.
+
+    Args:
+        part: Parts of the way from long end to short end, (pose,).
+        arm: The right arm, read in the torso frame.
+        leg: The right leg's coordinates, radians, (pose, 5).
+        other_leg: The left leg's where it does not mirror the right, mirrored, (pose, 5).
+        lean: How far the torso pitches forward of the stance, radians, (pose,) or one value.
+        lumbar: How far the torso is bent forward on the pelvis, radians.
+        girdle: Shift of the shoulder centre, torso frame, parts of stature, (pose, xyz).
+        hold: Where arms are that only hold.
+    """
+
+    part: Floats
+    arm: ArmPath | None = None
+    leg: Floats | None = None
+    other_leg: Floats | None = None
+    lean: Floats | float = 0.0
+    lumbar: Floats | float = 0.0
+    girdle: Floats | None = None
+    hold: Hold = "rest"
+
+
+@dataclass(frozen=True)
+class Parameter:
+    """A free choice of a movement, in the unit its name ends in; ``choices`` names the values of a closed list.
+
+    ``kept`` choices stay as prescribed when a swap is the same movement: they decide which muscles help, not the shape.
+    """
+
+    id: str
+    name: str
+    low: float
+    high: float
+    default: float
+    choices: Mapping[float, str] = field(default_factory=dict)
+    kept: bool = False
+
+
+@dataclass(frozen=True)
+class Variant:
+    """One way a movement is done on given supports: parameter values, stance, and the support it needs.
+
+    Args:
+        values: Parameter values.
+        stance: ``standing`` or ``bench``.
+        recline_deg: Spine to floor; for a bench the notch it must have.
+        pad: Whether the upper arm rests on an arm pad, which then carries the moment about the shoulder.
+    """
+
+    values: Values
+    stance: str = "standing"
+    recline_deg: float = 90.0
+    pad: bool = False
+
+
+@dataclass(frozen=True)
+class Balance:
+    """A movement whose free angle is solved at every pose.
+
+    Args:
+        held: ``weight``: the load on the support's middle; ``hands``: the hands at their height.
+        low: Least value of the free angle, radians.
+        high: Its greatest value.
+    """
+
+    held: Literal["weight", "hands"]
+    low: float
+    high: float
+
+
+@dataclass(frozen=True)
+class Way:
+    """How the body rests and is loaded.
+
+    Args:
+        contact: Where it is loaded as a rule.
+        root: What stays in place.
+        support: Where the reaction acts.
+        balance: What is solved at every pose, if anything.
+        rest_cm: Height of what stays in place, cm.
+        hand_cm: Height that the hands are held at, cm.
+        thigh: ``held`` where seat or pad carries the moment about the hip; ``rests`` where a seat carries only its weight.
+        one_side: Whether one leg works while the other stands.
+        across_cm: How far off the hand's middle it is loaded as a rule, thumb side positive, cm.
+    """
+
+    contact: Contact = "hand"
+    root: Root = "hips"
+    support: Support = "seat"
+    balance: Balance | None = None
+    rest_cm: float = 0.0
+    hand_cm: float = 0.0
+    thigh: Literal["free", "rests", "held"] = "free"
+    one_side: bool = False
+    across_cm: float = 0.0
+
+
+def always(way: Way) -> Callable[[Values], Way]:
+    """The same way whatever the values."""
+    return lambda values: way
+
+
+BY_HAND = always(Way())
+"""Loaded in the hand, the seat or the feet taking what comes."""
+
+
+@dataclass(frozen=True)
+class Movement:
+    """A movement definition; see the modules of this package.
+
+    Args:
+        id: Name in documents.
+        name: Name for people.
+        parameters: Its free choices.
+        targets: Muscle groups it may be prescribed for.
+        reading: What a person reads off the moving joint: coordinates by region to degrees (pose,).
+        reading_words: Words around that number, with ``{}`` for it.
+        hinge: Joint of the figure that the moment arm is drawn from, for example ``right elbow``.
+        path: The body along the movement: values, parts of the way (pose,) and the free angle (pose,), which is zero
+            where nothing is solved, to a ``Path``.
+        variants: Ways to do it given bench notches (deg) and arm-pad angles (deg) at hand, for the search.
+        title: Short words for one variant, without the load source.
+        cues: What to look at to know it is right, for one variant.
+        cautions: Usual cautions of this variant, by rule from its values.
+        family: Chapter of the movement library.
+        stances: How the body may be carried, the usual way first.
+        way: How the body rests and is loaded, by the values.
+    """
+
+    id: str
+    name: str
+    parameters: tuple[Parameter, ...]
+    targets: tuple[str, ...]
+    hinge: str
+    reading: Callable[[Mapping[str, Floats]], Floats]
+    reading_words: str
+    path: Callable[[Values, Floats, Floats], Path]
+    variants: Callable[[Iterable[float], Iterable[float]], Iterable[Variant]]
+    title: Callable[[Variant], str]
+    cues: Callable[[Variant], list[str]]
+    cautions: Callable[[Variant], list[str]]
+    family: str = "arms"
+    stances: tuple[str, ...] = ("standing",)
+    way: Callable[[Values], Way] = BY_HAND
+
+    def complete(self, given: Values) -> dict[str, float]:
+        """All parameter values, defaults filled in.
+
+        Raises:
+            DomainError: For an unknown parameter or a value outside its range.
+        """
+        known = {p.id: p for p in self.parameters}
+        for name, value in given.items():
+            if name not in known:
+                raise DomainError(
+                    f"parameters.{name}", value, f"{self.name} has the parameters {', '.join(known)}", "Use one of these names"
+                )
+            p = known[name]
+            if p.choices and value not in p.choices:
+                offered = ", ".join(f"{k:g} ({v})" for k, v in p.choices.items())
+                raise DomainError(f"parameters.{name}", value, f"{p.name} is one of {offered}", "Pick one of these")
+            if not p.low <= value <= p.high:
+                raise DomainError(
+                    f"parameters.{name}", value, f"{p.name} runs from {p.low:g} to {p.high:g}", "Pick a value in this range"
+                )
+        return {p.id: float(given.get(p.id, p.default)) for p in self.parameters}

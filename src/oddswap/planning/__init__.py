@@ -1,1 +1,0 @@
-"""What follows from records over time: trends, and later schedules and weeks."""

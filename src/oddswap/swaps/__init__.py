@@ -1,1 +1,0 @@
-"""From a prescribed line and a place to ranked, loaded and explained equivalents."""

@@ -1,0 +1,1 @@
+"""What a client's records say over time."""

@@ -1,0 +1,78 @@
+"""Sore joints: what a coach would leave out is left out, and said; what spares the joint stays."""
+
+from __future__ import annotations
+
+from functools import partial
+
+import pytest
+
+from oddswap.coaching.restrictions import Sore, restriction_rules, strains
+from oddswap.documents.documents import ClientDoc, PlaceDoc, ProgramDoc
+from oddswap.equivalence.evaluate import aim_at
+from oddswap.equivalence.lenses import lens
+from oddswap.equivalence.search import Wishes, find_swaps
+from oddswap.equivalence.set_up import SetUp
+from oddswap.errors import DomainError
+from oddswap.mechanics.body import Body
+from oddswap.store.demo import document
+
+BODY = Body(1.75, 75)
+
+
+def led(movement, stance="standing", recline=90.0, **values):
+    return SetUp(movement, (), values, stance, recline).perform(BODY, 16)
+
+
+@pytest.mark.parametrize(
+    ("joint", "action", "strained", "free"),
+    [
+        ("shoulder", "overhead", led("overhead_extension"), led("pushdown")),
+        ("shoulder", "behind the body", led("curl", arm_angle_deg=-40.0), led("curl", arm_angle_deg=30.0)),
+        ("knee", "bent deep", led("squat"), led("hinge")),
+        ("lower back", "bent deep", led("row", "bent", 35.0), led("row", "chest_pad", 30.0)),
+        ("wrist", "gripping", led("curl"), led("squat")),
+        ("hip", "wide", led("hip_abduction"), led("hip_extension")),
+    ],
+    ids=lambda v: v if isinstance(v, str) else "",
+)
+def test_what_strains_a_joint(joint, action, strained, free):
+    """Common practice, no source."""
+    sore = [Sore(joint, action, "left")]
+    assert strains(strained, sore).startswith(f"left {joint}: ")
+    assert strains(free, sore) == ""
+    assert strains(strained, []) == ""
+
+
+def test_every_joint_and_action_of_the_document_is_covered_by_a_rule():
+    joints = {r["joint"] for r in restriction_rules()}
+    assert joints == set(ClientDoc.model_json_schema()["$defs"]["SoreDoc"]["properties"]["joint"]["enum"])
+    assert all(sum(k in r for k in ("above", "below", "moves")) == 1 for r in restriction_rules())
+
+
+def test_a_sore_shoulder_changes_the_ranking_and_says_why():
+    program = ProgramDoc.model_validate_json(document("program-tobi"))
+    line = next(x.line() for s in program.sessions for x in s.lines if x.set_up.movement in ("press", "fly"))
+    hall = PlaceDoc.model_validate_json(document("place-harbour-hall")).place()
+    body = ClientDoc.model_validate_json(document("client-tobi")).body()
+    spared: dict[str, int] = {}
+    plain = find_swaps(aim_at(line, body), hall, lens("same_shape"))
+    careful = find_swaps(
+        aim_at(line, body),
+        hall,
+        lens("same_shape"),
+        wishes=Wishes(partial(strains, sore=[Sore("shoulder", "wide", "right")])),
+        spared=spared,
+    )
+    assert spared
+    assert all(words.startswith("right shoulder: ") for words in spared)
+    assert [s.set_up for s in plain] != [s.set_up for s in careful]
+    assert all(not strains(s.profile.motion, [Sore("shoulder", "wide")]) for s in careful)
+    curl = next(x.line() for s in program_of("ilka") for x in s.lines if x.set_up.movement == "curl")
+    with pytest.raises(DomainError, match="must spare the elbow"):
+        find_swaps(
+            aim_at(curl, body), hall, lens("same_shape"), wishes=Wishes(partial(strains, sore=[Sore("elbow", "under load")]))
+        )
+
+
+def program_of(who):
+    return ProgramDoc.model_validate_json(document(f"program-{who}")).sessions

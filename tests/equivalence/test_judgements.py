@@ -1,0 +1,312 @@
+"""Lines as coaches prescribe them, and what a good coach would make of each at four places.
+
+Common practice, no source: what must be among the first three, what must not, where a line of pull belongs there, and which
+caution must stand at one of the first three.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import pytest
+
+from oddswap.coaching.explanation import cautions
+from oddswap.documents.documents import PlaceDoc
+from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
+from oddswap.equipment.bench import Bench
+from oddswap.equipment.cable import CableColumn, CablePull
+from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
+from oddswap.equipment.machine import Machine, MachineHold
+from oddswap.equipment.protocols import Room
+from oddswap.equivalence.evaluate import aim_at
+from oddswap.equivalence.kit import kit_of
+from oddswap.equivalence.lenses import lens
+from oddswap.equivalence.prescription import Line, Place
+from oddswap.equivalence.search import find_swaps
+from oddswap.equivalence.set_up import SetUp
+from oddswap.mechanics.body import Body
+from oddswap.store.demo import document
+
+PLACES = ("pier-club", "quay-hotel", "spare-room", "tallow-garage")
+ROOMY = ("pier-club", "quay-hotel", "tallow-garage")
+COLUMN = CableColumn("ours", "tower", 23, 10, 230, 1, 120, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
+BAR = Barbell("ours", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
+
+
+def bells(kg, hands="both"):
+    return DumbbellHold(kg, hands)
+
+
+def cable(kg, height_cm, forward, right=0.0, use="one"):
+    hole = 1 + round((height_cm - 10) / 10)
+    return CablePull(COLUMN, hole, forward, right, kg, use)
+
+
+def bar(kg, carried=False):
+    return BarbellHold(BAR, kg, carried=carried)
+
+
+def machine(movement, kg, **figures):
+    return MachineHold(Machine("ours", "machine", movement, [float(m) for m in range(5, 305, 5)], **figures), kg)
+
+
+@dataclass(frozen=True)
+class Judgement:
+    """One line and what is right for it."""
+
+    name: str
+    target: str
+    set_up: SetUp
+    want: set[str]
+    never: set[str] = field(default_factory=set)
+    places: tuple[str, ...] = PLACES
+    line_at: tuple[str, ...] = ()
+    caution: str = ""
+
+
+def up(movement, *sources, stance="standing", recline=90.0, pad=False, **values):
+    return SetUp(movement, sources, values, stance, recline, 45.0, pad)
+
+
+PRESSES = {"press", "push_up", "dip"}
+CURLS = {"curl", "supination"}
+JUDGEMENTS = [
+    Judgement(
+        "incline curl, bells",
+        "biceps",
+        up("curl", bells(9), stance="bench", recline=45, arm_angle_deg=-45, forearm_deg=-80),
+        CURLS,
+        {"row", "pulldown"},
+    ),
+    Judgement(
+        "standing curl, bells", "biceps", up("curl", bells(12), arm_angle_deg=0, forearm_deg=-80), CURLS, {"row", "pulldown"}
+    ),
+    Judgement(
+        "curl, back to a low cable",
+        "biceps",
+        up("curl", cable(10, 20, -60, 20), arm_angle_deg=-15, forearm_deg=-80),
+        CURLS,
+        {"row"},
+        line_at=PLACES,
+    ),
+    Judgement("bar curl", "biceps", up("curl", bar(30), arm_angle_deg=0, forearm_deg=-80), CURLS, {"row", "pull_up"}),
+    Judgement(
+        "resisted supination, bell held at its end",
+        "biceps",
+        up("supination", bells(6, "one"), off_cm=-7),
+        {"supination"},
+        {"row", "pulldown"},
+    ),
+    Judgement("hammer curl", "brachialis", up("curl", bells(12), arm_angle_deg=0, forearm_deg=0), CURLS, {"row", "pulldown"}),
+    Judgement("reverse curl, bar", "brachioradialis", up("curl", bar(22.5), arm_angle_deg=0, forearm_deg=70), CURLS, {"row"}),
+    Judgement(
+        "overhead extension, bell",
+        "triceps_long",
+        up("overhead_extension", bells(8)),
+        {"overhead_extension", "lying_extension"},
+        {"press", "push_up"},
+    ),
+    Judgement(
+        "pushdown",
+        "triceps_short",
+        up("pushdown", cable(20, 200, 45, 0, "bar")),
+        {"pushdown", "lying_extension", "kickback", "overhead_extension", "cross_body_extension"},
+        {"fly", "row"},
+    ),
+    Judgement(
+        "lying extension, bells",
+        "triceps_long",
+        up("lying_extension", bells(8), stance="bench", recline=0),
+        {"lying_extension", "overhead_extension", "cross_body_extension"},
+        {"press"},
+    ),
+    Judgement(
+        "flat press, bells",
+        "chest",
+        up("press", bells(20), stance="bench", recline=0, angle_deg=0),
+        PRESSES,
+        {"lateral_raise"},
+        caution="shoulder",
+    ),
+    Judgement("flat fly, bells", "chest", up("fly", bells(10), stance="bench", recline=0), {"fly"}, {"row"}, caution="torso"),
+    Judgement("cable fly", "chest", up("fly", cable(12, 130, -20, 125, "pair"), rise_deg=0), {"fly"}, {"row"}, line_at=PLACES),
+    Judgement("press-up", "chest", up("push_up", stance="floor"), {"push_up", "press"}, {"curl"}),
+    Judgement(
+        "incline press, bells",
+        "upper_chest",
+        up("press", bells(16), stance="bench", recline=30, angle_deg=0),
+        {"press", "fly"},
+        {"lateral_raise"},
+    ),
+    Judgement(
+        "low-to-high cable fly",
+        "upper_chest",
+        up("fly", cable(6, 30, -20, 125, "pair"), rise_deg=30),
+        {"fly"},
+        {"pull_in"},
+        line_at=("quay-hotel", "pier-club"),
+    ),
+    Judgement(
+        "seated overhead press, bells",
+        "front_delt",
+        up("press", bells(14), stance="bench", recline=85, angle_deg=90),
+        {"press"},
+        {"curl"},
+    ),
+    Judgement("front raise, bells", "front_delt", up("lateral_raise", bells(6), plane_deg=90), {"lateral_raise"}, {"curl"}),
+    Judgement("lateral raise, bells", "side_delt", up("lateral_raise", bells(7)), {"lateral_raise"}, {"fly", "press"}),
+    Judgement(
+        "cable lateral raise from across",
+        "side_delt",
+        up("lateral_raise", cable(5, 70, 25, -70), start=1),
+        {"lateral_raise"},
+        {"press"},
+    ),
+    Judgement(
+        "bent-over rear-delt fly, bells",
+        "rear_delt",
+        up("rear_fly", bells(6), stance="bent", recline=15),
+        {"rear_fly"},
+        {"press", "fly"},
+    ),
+    Judgement(
+        "rear-delt fly, cable from across",
+        "rear_delt",
+        up("rear_fly", cable(5, 130, 60, -60)),
+        {"rear_fly", "face_pull"},
+        {"fly"},
+        line_at=ROOMY,
+    ),
+    Judgement(
+        "pulldown, elbows tucked",
+        "lats",
+        up("pulldown", cable(45, 220, 45, 0, "bar"), stance="kneeling", width=0),
+        {"pulldown", "pull_up", "row", "straight_arm_pulldown", "pullover", "inverted_row"},
+        {"shrug_up", "curl"},
+    ),
+    Judgement(
+        "straight-arm pulldown",
+        "lats",
+        up("straight_arm_pulldown", cable(20, 200, 90, 0, "bar")),
+        {"straight_arm_pulldown", "pullover", "pulldown"},
+        {"shrug_up"},
+    ),
+    Judgement(
+        "one-arm row to the hip, bell",
+        "lats",
+        up("row", bells(20, "one"), stance="bent", recline=15, width=0),
+        {"row", "inverted_row"},
+        {"shrug_up", "curl"},
+    ),
+    Judgement("pull-up", "lats", up("pull_up", stance="hanging", width=0), {"pull_up", "pulldown"}, {"curl"}, places=ROOMY),
+    Judgement(
+        "row, elbows wide",
+        "middle_traps",
+        up("row", cable(35, 100, 120, 0, "bar"), stance="kneeling", width=1),
+        {"row", "face_pull", "rear_fly", "shrug_back", "inverted_row"},
+        {"press"},
+    ),
+    Judgement(
+        "shrug, bells",
+        "upper_traps",
+        up("shrug_up", bells(28)),
+        {"shrug_up", "shrug_up_in", "upright_row", "lateral_raise"},
+        {"row"},
+    ),
+    Judgement(
+        "back squat",
+        "quads",
+        up("squat", bar(80, True), depth_deg=90, hold=0),
+        {"squat", "leg_press", "split_squat"},
+        {"hinge"},
+    ),
+    Judgement(
+        "leg extension machine",
+        "quads",
+        up("leg_extension", machine("leg_extension", 45), stance="bench", recline=75),
+        {"leg_extension", "squat", "split_squat"},
+        {"hinge"},
+    ),
+    Judgement(
+        "split squat, bells",
+        "quads",
+        up("split_squat", bells(14), hold=1),
+        {"split_squat", "squat", "leg_press", "leg_extension"},
+        {"hinge"},
+    ),
+    Judgement(
+        "lying leg curl",
+        "hamstrings",
+        up("leg_curl", machine("leg_curl", 30), stance="chest_pad", recline=0),
+        {"leg_curl", "hinge", "hip_extension"},
+        {"squat"},
+    ),
+    Judgement(
+        "hinge, bar", "hamstrings", up("hinge", bar(80)), {"hinge", "hip_extension", "pull_through", "leg_curl"}, {"squat"}
+    ),
+    Judgement(
+        "hip thrust, bar",
+        "glute_max",
+        up("hip_thrust", bar(90, True), stance="floor"),
+        {"hip_thrust", "hip_extension", "pull_through", "squat", "hinge", "split_squat", "leg_press"},
+        set(),
+    ),
+    Judgement(
+        "hip abduction, cable",
+        "glute_med",
+        up("hip_abduction", cable(7, 20, 0, -80)),
+        {"hip_abduction"},
+        {"squat"},
+        places=ROOMY,
+    ),
+    Judgement("standing calf raise, bells", "gastrocnemius", up("calf_raise", bells(24), hold=1), {"calf_raise"}, {"leg_curl"}),
+    Judgement(
+        "kneeling crunch, cable",
+        "abs",
+        up("kneeling_crunch", cable(40, 200, 40, 0, "rope"), stance="kneeling"),
+        {"kneeling_crunch"},
+        {"squat"},
+        places=ROOMY,
+    ),
+    Judgement(
+        "outward rotation, cable",
+        "external_rotators",
+        up("external_rotation", cable(4, 100, 10, -80)),
+        {"external_rotation"},
+        {"lateral_raise"},
+    ),
+]  # fmt: skip
+
+BODY = Body(1.75, 75, "male")
+
+
+@pytest.mark.parametrize("judgement", [j for j in JUDGEMENTS if j.set_up.sources], ids=lambda j: j.name)
+def test_a_line_is_its_own_best_swap_where_its_kit_is(judgement):
+    aim = aim_at(Line(judgement.target, judgement.set_up, 3, 8, 10, 1), BODY)
+    source = judgement.set_up.sources[0]
+    bells = Dumbbells("bells", "bells", [float(m) for m in range(1, 41)])
+    kit = [Bench("bench", "bench", [0, 15, 30, 45, 60, 75, 80, 85]), bells if source.kind == "dumbbell" else kit_of(source)]
+    best = find_swaps(aim, Place("own", Room(8, 8, 3.2), kit), lens("same_shape"))[0]
+    assert best.match == pytest.approx(100, abs=0.01)
+    assert best.load.exact == pytest.approx(source.amount, rel=1e-3)
+    assert (best.load.reps_low, best.load.reps_high) == (8, 10)
+
+
+@pytest.mark.parametrize("where", PLACES)
+def test_a_good_coach_would_agree(where):
+    place = PlaceDoc.model_validate_json(document(f"place-{where}")).place()
+    wrong = []
+    judged = [j for j in JUDGEMENTS if where in j.places]
+    for j in judged:
+        first = find_swaps(aim_at(Line(j.target, j.set_up, 3, 8, 10, 1), BODY), place, lens("same_shape"))[:3]
+        shown = [s.set_up.movement for s in first]
+        if not set(shown) & j.want:
+            wrong.append(f"{j.name}: none of {j.want} among {shown}")
+        if set(shown) & j.never:
+            wrong.append(f"{j.name}: {set(shown) & j.never} has no place among the first three")
+        if where in j.line_at and not any(x.kind in ("cable", "band") for s in first for x in s.set_up.sources):
+            wrong.append(f"{j.name}: a cable or a band belongs among the first three")
+        if j.caution and not any(j.caution in c for s in first for c in cautions(s)):
+            wrong.append(f"{j.name}: no caution of the {j.caution}")
+    assert not wrong
+    assert len(judged) >= 30

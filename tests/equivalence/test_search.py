@@ -1,0 +1,340 @@
+"""The set-up search against brute force, and laws that any search must keep."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from oddswap.coaching.explanation import cautions, explain
+from oddswap.documents.documents import ClientDoc, PlaceDoc, ProgramDoc
+from oddswap.equipment.cable import CableColumn, CablePull
+from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
+from oddswap.equipment.protocols import Room
+from oddswap.equivalence import evaluate as trial
+from oddswap.equivalence import local_search as placing
+from oddswap.equivalence import search
+from oddswap.equivalence import variants as ways
+from oddswap.equivalence.candidates import assessed, key_of
+from oddswap.equivalence.conversion import Conversion, Learned
+from oddswap.equivalence.evaluate import aim_at, exact_ways, listed, score
+from oddswap.equivalence.index import forget, table_of
+from oddswap.equivalence.lenses import lens, lenses
+from oddswap.equivalence.prescription import Line, Place
+from oddswap.equivalence.ranking import rank, rank_many
+from oddswap.equivalence.search import Search, Wishes, find_swaps
+from oddswap.equivalence.set_up import SetUp, check_set_up
+from oddswap.equivalence.tolerance import choices, moved
+from oddswap.equivalence.variants import supported, ways_of
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.limits import base_hold, toppling
+from oddswap.store.demo import document
+
+SAME = lens("same_shape")
+BODY = Body(1.72, 74, "male")
+
+
+def place(name):
+    return PlaceDoc.model_validate_json(document(f"place-{name}")).place()
+
+
+def line_of(who, name):
+    program = ProgramDoc.model_validate_json(document(f"program-{who}"))
+    return next(doc.line() for session in program.sessions for doc in session.lines if doc.name == name)
+
+
+def random_lines(count, seed=7):
+    """Lines whose prescription is any way at any placement of a column or with bells, loaded to a usual effort."""
+    rng = np.random.default_rng(seed)
+    gym = place("harbour-hall")
+    column = next(k for k in gym.kit if k.kind == "cable_column" and k.columns == 2)
+    every = [w for w in ways_of(BODY, gym, supported(gym)) if w.motion.way.support == "seat" and w.motion.way.contact == "hand"]
+    out = []
+    while len(out) < count:
+        way = every[rng.integers(len(every))]
+        target = sorted(way.demands)[rng.integers(len(way.demands))]
+        if rng.random() < 0.3:
+            source = DumbbellHold(float(rng.integers(2, 16)))
+        else:
+            hole, off, turned = rng.integers(1, column.holes + 1), rng.uniform(40, 180), rng.uniform(-np.pi, np.pi)
+            place_cm = round(off * np.cos(turned), 1), round(off * np.sin(turned), 1)
+            source = CablePull(column, int(hole), *place_cm, 10.0, "one")
+        line = Line(target, way.set_up(source), 3, 10, 12, 1)
+        try:
+            aim = aim_at(line, BODY)
+        except ValueError:
+            continue
+        if 0.08 < aim.effort < 0.9 and aim.share > 0.15:
+            out.append(aim)
+    return out
+
+
+def every_placement(column):
+    """A fine grid over all that one hand on a column leaves free: every hole, each 10 cm, each 15 degrees."""
+    holes, off, turned = np.arange(1, column.holes + 1), np.arange(30, 241, 10.0), np.radians(np.arange(0, 360, 15))
+    hole, off, turned = (a.ravel() for a in np.meshgrid(holes, off, turned, indexing="ij"))
+    return column.batch("one", hole, off / 100 * np.cos(turned), -off / 100 * np.sin(turned))
+
+
+def test_the_search_finds_what_brute_force_finds_at_a_fiftieth_of_the_cost(monkeypatch):
+    hotel = place("quay-hotel")
+    column = next(k for k in hotel.kit if k.kind == "cable_column")
+    hotel = replace(hotel, kit=[k for k in hotel.kit if k is column or k.kind == "bench"])
+    tried = {"search": 0, "brute": 0}
+
+    def counted(batch, *args, **named):
+        tried["search"] += batch.count
+        return score(batch, *args, **named)
+
+    for module in (search, placing):
+        monkeypatch.setattr(module, "score", counted)
+    table = table_of(BODY, hotel)
+    grid = every_placement(column)
+    short, missed = [], []
+    for aim in random_lines(50):
+        best, rules = 0.0, Search(aim, hotel, SAME, Wishes(), lambda part: None, {})
+        for way in exact_ways(BODY, supported(hotel)):
+            if way is None or aim.line.target not in way.demands or way.motion.way.contact != "hand":
+                continue
+            if way.motion.way.support != "seat" or not rules.as_prescribed(way):
+                continue
+            tried["brute"] += grid.count
+            scored = score(grid, way, column.amounts(), aim, SAME, floor=best)
+            best = max(best, 0.0 if scored is None else float(scored.match.max()))
+        try:
+            found = max(s.match for s in find_swaps(aim, hotel, SAME, wishes=Wishes()))
+        except ValueError:
+            found = 0.0
+        short.append(best - found)
+        if best - found > 1:
+            missed.append((aim.line.target, aim.line.set_up.movement, round(best, 1), round(found, 1)))
+    assert table.count > 0
+    assert not missed
+    assert np.median(short) <= 0
+    assert tried["brute"] >= 50 * tried["search"]
+
+
+def test_tolerances_are_what_perturbing_shows():
+    aim = aim_at(line_of("ilka", "Cable curl, back to the column"), BODY)
+    hotel = place("quay-hotel")
+    best = next(s for s in find_swaps(aim, hotel, SAME) if s.set_up.sources[0].kind == "cable" and len(s.set_up.sources) == 1)
+    found = choices(aim, hotel, SAME, best.set_up, best.match)
+    assert {c.freedom.id for c in found} >= {"hole"}
+    assert found == sorted(found, key=lambda c: -c.cost)
+    for choice in found:
+        for value in (choice.low, choice.high):
+            changed = assessed(aim, hotel, SAME, moved(best.set_up, choice.source, choice.freedom.id, value))
+            assert changed.match >= best.match - 5 - 1e-6
+        values = choice.freedom.values()
+        beyond = values[values > choice.high][:1]
+        for value in beyond:
+            try:
+                worse = assessed(aim, hotel, SAME, moved(best.set_up, choice.source, choice.freedom.id, float(value))).match
+            except ValueError:
+                worse = 0.0
+            assert worse < best.match - 5
+
+
+@pytest.mark.parametrize("name", ["Incline curl", "Lateral raise, bells", "Flat fly", "Front raise"])
+def test_there_and_back_is_the_same_load(name):
+    hall = place("harbour-hall")
+    aim = aim_at(line_of("ilka", name), BODY)
+    there = next(s for s in find_swaps(aim, hall, SAME) if s.set_up.sources and s.set_up.sources[0].kind == "cable")
+    first = there.set_up.sources[0]
+    exact = replace(there.set_up, sources=(first.loaded(there.load.exact),))
+    back = assessed(aim_at(replace(aim.line, set_up=exact), BODY), hall, SAME, aim.line.set_up, Conversion())
+    assert back.load.exact == pytest.approx(aim.line.set_up.sources[0].amount, rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("name", "height", "forward", "right"),
+    [("Cross-body cable raise", 7, 20, -70), ("Cable curl, back to the column", 2, -60, 15), ("Front raise", 3, -50, 20)],
+)
+def test_heights_and_stature_together_move_holes_and_not_the_ranking(name, height, forward, right):
+    line = line_of("ilka", name)
+
+    def ranked(stature):
+        scale = stature / 1.70
+        column = CableColumn(
+            "c", "column", 20, 15 * scale, 210 * scale, 1, 60, 0.5, parked_cm=30 * scale, travel_cm=260 * scale
+        )
+        at = Place("p", Room(6, 6, 3.2), [column, Dumbbells("b", "bells", [float(m) for m in range(1, 21)])])
+        prescribed = CablePull(replace(column, id="d"), height, forward * scale, right * scale, 4.0, "one")
+        aim = aim_at(replace(line, set_up=replace(line.set_up, sources=(prescribed,))), Body(stature, 70))
+        return [(s.set_up.movement, s.set_up.stance, s.set_up.sources[0].kind) for s in find_swaps(aim, at, SAME)[:2]]
+
+    assert ranked(1.60) == ranked(1.85)
+
+
+@pytest.mark.parametrize("where", ["quay-hotel", "tallow-garage"])
+def test_a_ranking_by_table_agrees_with_the_full_computation(where):
+    at, body = place(where), ClientDoc.model_validate_json(document("client-tobi")).body()
+    table = table_of(body, at)
+    aims = random_lines(12)
+    off = []
+    for aim, ranking in zip(aims, rank_many(table, aims, SAME), strict=True):
+        assert (ranking.match == rank(table, aim, SAME).match).all()
+        for i in ranking.best()[:3]:
+            source, row = table.sources[ranking.rows.source[i]], int(ranking.rows.at[i])
+            way = exact_ways(body, [table.ways[ranking.rows.way[i]].job])[0]
+            if source.batch is None or way is None or way.load:
+                continue
+            setting = source.batch.setting(row, float(source.amounts[0]))
+            scored = score(listed(way, [setting]), way, source.amounts, aim, SAME)
+            off.append(ranking.match[i] - (0.0 if scored is None else scored.match.max()))
+    # Nine poses and twelve spans against thirty-one and a hundred and twenty.
+    assert np.median(np.abs(off)) < 3
+    assert np.percentile(np.abs(off), 75) < 8
+
+
+def test_ways_are_whole_however_few_are_remembered(monkeypatch):
+    hotel = place("quay-hotel")
+    jobs = supported(hotel)
+    whole = [w.job for w in ways_of(BODY, hotel, jobs)]
+    monkeypatch.setattr(ways, "_led", {})
+    monkeypatch.setattr(ways, "REMEMBERED", len(jobs) // 2)
+    assert ways_of(BODY, hotel, jobs[: len(jobs) // 3])
+    assert [w.job for w in ways_of(BODY, hotel, jobs)] == whole
+
+
+def test_a_way_is_the_same_led_alone_and_among_all_others():
+    hotel = place("tallow-garage")
+    jobs = supported(hotel)
+    together = dict(zip(jobs, ways.lead(BODY, jobs, 5), strict=True))
+    for job in jobs[:: max(1, len(jobs) // 40)] + [j for j in jobs if j[0] == "supination"]:
+        (alone,) = ways.lead(BODY, [job], 5)
+        assert (alone is None) == (together[job] is None)
+        for group, demand in alone.demands.items() if alone is not None else ():
+            for f in ("own", "lever", "lever_both", "capacity", "length"):
+                assert getattr(together[job].demands[group], f) == pytest.approx(getattr(demand, f), abs=1e-9)
+
+
+def test_who_leans_into_the_prescription_may_lean_into_a_swap_and_nobody_else():
+    column = next(k for k in place("harbour-hall").kit if k.kind == "cable_column" and k.columns == 2)
+    column = replace(column, ratio=1.0, parked_cm=25.0)
+    at = Place("p", Room(7, 7, 3.2), [column])
+
+    def heaviest(kg):
+        pull = CablePull(column, 20, 90.0, 0.0, kg, "bar")
+        aim = aim_at(Line("lats", SetUp("straight_arm_pulldown", [pull]), 3, 10, 12, 1), BODY)
+        found = [s for s in find_swaps(aim, at, SAME) if s.set_up.stance == "standing"]
+        asked = []
+        for swap in found:
+            motion, (push, *_) = swap.profile.motion, swap.profile.pushes
+            asked.append(float(toppling(push.force, motion.point("hand")[:, 2], push.mirrored)) / base_hold(BODY))
+            assert any("lean against it" in c for c in cautions(swap)) == (asked[-1] > 1.01)
+        return aim.lean, max(asked)
+
+    light, most = heaviest(7.5)
+    assert light == 1.0
+    assert most <= 1.0 + 1e-6
+    heavy, most = heaviest(27.5)
+    assert heavy > 1.05
+    assert 1.0 < most <= heavy + 1e-6
+
+
+def test_a_changed_item_costs_only_its_part():
+    forget()
+    garage, body = place("tallow-garage"), BODY
+    table = table_of(body, garage)
+    assert table_of(body, garage) is table
+    kit = [replace(k, most_kg=k.most_kg + 10) if k.kind == "cable_column" else k for k in garage.kit]
+    changed = table_of(body, replace(garage, kit=kit))
+    same = [s for s in changed.sources if s.item is None or s.item.kind != "cable_column"]
+    assert all(any(s is old for old in table.sources) for s in same)
+    assert all(s not in table.sources for s in changed.sources if s.item is not None and s.item.kind == "cable_column")
+
+
+def test_lenses_order_differently_and_own_weights_count():
+    hall = place("harbour-hall")
+    aim = aim_at(line_of("tobi", "Twin cable fly"), BODY)
+    first = {name: find_swaps(aim, hall, by)[0] for name, by in lenses().items()}
+    assert len({(s.set_up.movement, str(s.set_up.sources)) for s in first.values()}) >= 3
+    long = lens("long_end").weighed({"long": 0.9, "load": 0.1})
+    assert sum(long.weights.values()) == pytest.approx(1)
+    assert find_swaps(aim, hall, long)[0].parts["long"] >= first["same_shape"].parts["long"]
+
+
+def test_wishes_leave_out_and_put_first():
+    hall = place("harbour-hall")
+    aim = aim_at(line_of("tobi", "Twin cable fly"), BODY)
+    plain = find_swaps(aim, hall, SAME)
+    assert any("twin" in str(getattr(s.set_up.sources[0], "column", "")) for s in plain if s.set_up.sources)
+    spared = {}
+    wishes = Wishes(banned=frozenset(["fly"]), pinned=frozenset(["push_up"]), without=frozenset(["twin"]))
+    found = find_swaps(aim, hall, SAME, wishes=wishes, spared=spared)
+    assert found[0].set_up.movement == "push_up"
+    assert all(s.set_up.movement != "fly" for s in found)
+    assert all(getattr(getattr(x, "column", None), "id", "") != "twin" for s in found for x in s.set_up.sources)
+    assert any("not for this client" in words for words in spared)
+    alone = find_swaps(aim, hall, SAME, wishes=Wishes(one_side=True))
+    assert alone
+    assert not any(s.set_up.both_arms for s in alone)
+
+
+def test_a_log_corrects_the_load_and_not_the_choice_and_cancels_in_the_prescription_itself():
+    hall = place("harbour-hall")
+    aim = aim_at(line_of("ilka", "Incline curl"), BODY)
+    plain = find_swaps(aim, hall, SAME)
+    cable = next(s for s in plain if [x.kind for x in s.set_up.sources] == ["cable"])
+    how = Conversion(learned={"curl:cable": Learned(1.3, 27), "curl:dumbbell": Learned(1.1, 27)})
+    logged = find_swaps(aim, hall, SAME, wishes=Wishes(how=how))
+    other = next(s for s in logged if key_of(s.set_up) == key_of(cable.set_up))
+    applied = (1 + 0.3 * 0.9) / (1 + 0.1 * 0.9)
+    assert other.load.exact == pytest.approx(cable.load.exact * applied, rel=0.02)
+    assert "27 logged sets: " in " ".join(r.text for r in explain(aim, other))
+    assert logged[0].match == pytest.approx(100)
+    assert logged[0].set_up.sources[0] == aim.line.set_up.sources[0]
+    kept = assessed(aim, hall, SAME, cable.set_up, how.keeping())
+    assert kept.set_up == cable.set_up
+    assert kept.load.effort_ratio == pytest.approx(cable.load.effort_ratio / applied, rel=0.03)
+
+
+def test_a_log_corrects_a_lift_on_the_feet_found_or_converted_by_hand_alike():
+    line = Line("quads", SetUp("squat", [DumbbellHold(16.0)], {"hold": 1.0}), 3, 8, 10, 1)
+    at = Place("p", Room(6, 6, 3), [Dumbbells("b", "bells", [float(m) for m in range(2, 41)])])
+    aim, how = aim_at(line, BODY), Conversion(learned={"squat:dumbbell": Learned(1.2, 27)})
+    logged = replace(aim, line=replace(line, set_up=SetUp("split_squat", [DumbbellHold(16.0)], {"hold": 1.0})))
+    plain, more = (assessed(logged, at, SAME, line.set_up, c) for c in (Conversion(), how))
+    assert more.load.exact == pytest.approx(1.18 * plain.load.exact, rel=0.05)
+    assert more.load.amount > plain.load.amount
+    found = next(s for s in find_swaps(logged, at, SAME, wishes=Wishes(how=how)) if key_of(s.set_up) == key_of(line.set_up))
+    assert found.load.amount == more.load.amount
+
+
+def test_resisted_supination_is_loaded_off_the_middle_wherever_it_is_offered():
+    line = Line("biceps", SetUp("supination", [DumbbellHold(6, "one")], {"off_cm": -7.0}), 3, 10, 12, 1)
+    for where in ("quay-hotel", "spare-room", "tallow-garage"):
+        found = [s for s in find_swaps(aim_at(line, BODY), place(where), SAME) if s.set_up.movement == "supination"]
+        assert {s.set_up.sources[0].kind for s in found} >= {"dumbbell", "cable" if where != "spare-room" else "band"}
+        for swap in found:
+            motion = swap.profile.motion
+            turning = [motion.moment("arm", push)[:, 4] for push in swap.profile.pushes]
+            assert np.abs(np.sum(turning, axis=0)).max() > 1.0
+            assert not any(getattr(x, "use", "") in ("bar", "rope") or x.kind == "barbell" for x in swap.set_up.sources)
+
+
+def test_two_sources_are_offered_where_they_beat_one():
+    # Common practice, no source: a band loads a bell fly where bells are empty.
+    aim = aim_at(line_of("tobi", "Twin cable fly"), ClientDoc.model_validate_json(document("client-tobi")).body())
+    found = find_swaps(aim, place("spare-room"), SAME)
+    blended = [s for s in found if len(s.set_up.sources) == 2]
+    assert {x.kind for x in found[0].set_up.sources} == {"dumbbell", "band"}
+    for swap in blended:
+        check_set_up(swap.set_up, swap.set_up.perform(aim.body))
+        kinds, uses = {x.kind for x in swap.set_up.sources}, {getattr(x, "use", "") for x in swap.set_up.sources}
+        assert not (kinds & {"dumbbell", "barbell"} and uses & {"bar", "rope"})
+        alone = [s.match for s in found if s.variant == swap.variant and len(s.set_up.sources) == 1]
+        assert swap.match > max(alone, default=0.0)
+
+
+def test_a_search_under_way_tells_how_far_it_is():
+    forget()
+    parts = []
+    aim = aim_at(line_of("ilka", "Flat fly"), BODY)
+    Search(aim, place("tallow-garage"), SAME, Wishes(), parts.append, {}).run()
+    assert parts == sorted(parts)
+    assert len(parts) > 5
+    assert parts[-1] == 1.0
+    assert trial.CHUNK > 0
