@@ -20,17 +20,21 @@ import numpy as np
 from scipy.optimize import lsq_linear
 
 from build_muscle_table import Dataset
-from oddswap.application.matching import match_line, tried
-from oddswap.documents.documents import ClientDoc, MoveDoc, PlaceDoc, ProgramDoc, RankDoc
-from oddswap.equipment.cable import Cable
+from oddswap.application.matching import match_line
+from oddswap.application.try_out import try_out
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.place import PlaceDoc
+from oddswap.documents.program import ProgramDoc
+from oddswap.documents.ranking import RankDoc
+from oddswap.documents.set_up import MoveDoc
+from oddswap.equipment.base.lines import Cable
 from oddswap.equipment.dumbbell import Weight
 from oddswap.equivalence import index as table_module
-from oddswap.equivalence import variants as ways
+from oddswap.equivalence import variants as variants
 from oddswap.equivalence.coverage import reach
-from oddswap.equivalence.evaluate import aim_at
-from oddswap.equivalence.index import Table, table_of
-from oddswap.equivalence.lenses import lens
-from oddswap.equivalence.prescription import Place
+from oddswap.equivalence.index import ReachTable, build_reach_table
+from oddswap.equivalence.lenses import lens_by_id
+from oddswap.equivalence.prescription import Place, profile_prescription
 from oddswap.equivalence.ranking import rank_many
 from oddswap.equivalence.search import find_swaps
 from oddswap.errors import DomainError
@@ -38,21 +42,23 @@ from oddswap.exercises import movement
 from oddswap.mechanics import muscles
 from oddswap.mechanics.arm import path_from_coordinates, unit
 from oddswap.mechanics.body import GRAVITY, Body
-from oddswap.mechanics.motion import Push, posed
-from oddswap.mechanics.movement import Path as Way
+from oddswap.mechanics.motion import Push
+from oddswap.mechanics.movement import Path as BodyPath
+from oddswap.mechanics.movement import Sides
 from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.performing import pose_body
 from oddswap.mechanics.sharing import rows_of, share
 from oddswap.mechanics.stance import Stance
 from oddswap.store.demo import document
-from oddswap.store.disk_cache import ReachShelf
+from oddswap.store.disk_cache import DiskCache
 
-BODY, BELL = Body(1.75, 75), 6.0
+BODY, DUMBBELL = Body(1.75, 75), 6.0
 
 
 def show(name: str, value: float, unit_: str, goal: float | None = None) -> None:
     """Print one figure."""
-    aim = f" (goal >= {goal:g})" if goal is not None else ""
-    print(f"bench: {name} = {value:.4g} {unit_}{aim}", flush=True)
+    prescription = f" (goal >= {goal:g})" if goal is not None else ""
+    print(f"bench: {name} = {value:.4g} {unit_}{prescription}", flush=True)
 
 
 def seconds(work: Callable[[], object], least: float = 0.5) -> float:
@@ -75,8 +81,8 @@ def random_coordinates(count: int) -> np.ndarray:
 def pipeline(coords: np.ndarray, sources: int = 1) -> np.ndarray:
     """The whole of it for a batch: pose, torques, muscle lengths and leverage, load sharing; activations."""
     part = np.linspace(0, 1, len(coords))
-    motion = posed(BODY, movement("curl"), {}, Stance(), Way(part, arm=path_from_coordinates(coords)), False, True)
-    force = BELL * Weight().force(motion.arm.grip)[0]
+    motion = pose_body(BODY, movement("curl"), {}, Stance(), BodyPath(part, arm=path_from_coordinates(coords)), False, Sides())
+    force = DUMBBELL * Weight().force(motion.arm.grip)[0]
     for k in range(1, sources):
         force = force + Cable(np.array([1.0, -1.0, 0.1 * k]), 1.0, 0.0, 9.0).force(motion.arm.grip[None])[0] / sources
     moment = motion.weight_moment["arm"] + motion.moment("arm", Push("hand", motion.arm.grip, force))
@@ -103,26 +109,26 @@ class OneAtATime:
         return data.vector(data.rows(self.tendons), self.axes)
 
     def pose(self, coords: np.ndarray) -> np.ndarray:
-        """Activations at one pose with a bell in the hand."""
+        """Activations at one pose with a dumbbell in the hand."""
         data = self.dataset
         data.pose(coords)
         mujoco.mj_inverse(data.model, data.data)
         torque = data.data.qfrc_inverse.copy()
         out = np.zeros(data.model.nv)
-        down = np.array([0.0, 0.0, -BELL * GRAVITY])
+        down = np.array([0.0, 0.0, -DUMBBELL * GRAVITY])
         mujoco.mj_applyFT(data.model, data.data, down, np.zeros(3), data.data.xpos[self.hand], self.hand, out)
         torque -= out
         rows = data.rows(self.tendons)
-        leverage = np.zeros((len(self.tendons), 5))
-        leverage[:, :3] = data.vector(rows, self.axes)
-        leverage[:, 3] = -rows[:, data.joint["elbow_flexion_r"]]
-        leverage[:, 4] = -rows[:, data.joint["pro_sup_r"]]
+        moment_arm = np.zeros((len(self.tendons), 5))
+        moment_arm[:, :3] = data.vector(rows, self.axes)
+        moment_arm[:, 3] = -rows[:, data.joint["elbow_flexion_r"]]
+        moment_arm[:, 4] = -rows[:, data.joint["pro_sup_r"]]
         world = np.linalg.solve(data.data.xaxis[self.axes], torque[data.dof[self.axes]])
         demand = np.array([-world[1], world[0], world[2], *torque[[data.joint[j] for j in ("elbow_flexion_r", "pro_sup_r")]]])
         capacity = self.region.capacity(data.data.ten_length[self.tendons])
         upper = unit(np.array([[0.3, -0.2, -1.0]]))
         turned, reserve = rows_of(self.region, demand[None], upper, 0)
-        a = (turned[0] @ (leverage * capacity[:, None]).T) / reserve[0][:, None]
+        a = (turned[0] @ (moment_arm * capacity[:, None]).T) / reserve[0][:, None]
         b = turned[0] @ demand / reserve[0]
         full = np.vstack([a, self.root]), np.concatenate([b, np.zeros(len(self.tendons))])
         return lsq_linear(*full, (0, 1), method="bvls").x
@@ -175,10 +181,10 @@ def searches() -> None:
     gym, body = place_doc.place(), client.body()
     docs = [line for who in ("tobi", "ilka") for s in demo_program(who).sessions for line in s.lines]
 
-    def cold(place: Place) -> Table:
-        table_module.forget()
-        ways._led.clear()
-        return table_of(body, place)
+    def cold(place: Place) -> ReachTable:
+        table_module.clear_reach_tables()
+        variants._cached.clear()
+        return build_reach_table(body, place)
 
     times = []
     for _ in range(3):
@@ -188,26 +194,28 @@ def searches() -> None:
     show(f"reach table of {len(gym.kit)} items, cold", min(times), "s (goal <= 4)")
     show("set-ups in it", table.tried, "placements of ways")
     one, coords = OneAtATime(), random_coordinates(60)
-    each = seconds(lambda: [one.torques(c) for c in coords]) / len(coords) * ways.POSES
+    each = seconds(lambda: [one.torques(c) for c in coords]) / len(coords) * variants.POSES
     show("one set-up at a time, MuJoCo without sharing", 1 / each, "set-ups/s")
     show("reach table over one at a time", table.tried * each / min(times), "times", 100)
-    half = replace(gym, kit=[k for i, k in enumerate(gym.kit) if i % 2 or not hasattr(k, "placements")])
+    half = replace(gym, kit=[k for i, k in enumerate(gym.kit) if i % 2 or not k.loads])
     took = seconds(lambda: cold(half), 0.0)
     show("growth of the table's cost, twice the items", min(times) / took, "times")
     with tempfile.TemporaryDirectory() as folder:
-        table_module.keep_on(ReachShelf(Path(folder) / "bench.reach"))
+        table_module.use_disk_cache(DiskCache(Path(folder) / "bench.reach", "bench"))
         cold(gym)
         show("reach table from its file over cold", seconds(lambda: cold(gym), 0.0) / min(times), "times")
-        table_module.keep_on(None)
+        table_module.use_disk_cache(None)
     table = cold(gym)
 
-    aims = [aim_at(docs[i % len(docs)].line(), body) for i in range(100)]
-    rank_many(table, aims, lens("same_shape"))
-    hundred = seconds(lambda: rank_many(table, aims, lens("same_shape")))
+    prescriptions = [profile_prescription(docs[i % len(docs)].line(), body) for i in range(100)]
+    rank_many(table, prescriptions, lens_by_id("same_profile"))
+    hundred = seconds(lambda: rank_many(table, prescriptions, lens_by_id("same_profile")))
     show("100 lines matched against it", hundred * 1e3, "ms (goal <= 100)")
-    more = seconds(lambda: rank_many(table, aims * 4, lens("same_shape")))
+    more = seconds(lambda: rank_many(table, prescriptions * 4, lens_by_id("same_profile")))
     show("growth of that, four times the lines", more / hundred, "times")
-    took = seconds(lambda: [find_swaps(aim, gym, lens("same_shape")) for aim in aims[: len(docs)]], 0.0) / len(docs)
+    took = seconds(
+        lambda: [find_swaps(prescription, gym, lens_by_id("same_profile")) for prescription in prescriptions[: len(docs)]], 0.0
+    ) / len(docs)
     show("a line searched, placed and judged in full", took * 1e3, "ms")
 
     how = RankDoc()
@@ -217,7 +225,7 @@ def searches() -> None:
         move = MoveDoc(id=("hole", "distance")[i % 2], value=float((3 + i % 12, 60 + i % 60)[i % 2]))
         start = time.perf_counter()
         with suppress(DomainError):
-            tried(client, docs[0], place_doc, how, best.set_up, moves=[move]).model_dump_json()
+            try_out(client, docs[0], place_doc, how, best.set_up, moves=[move]).model_dump_json()
         answers.append(time.perf_counter() - start)
     show("a moved slider answered, 95th percentile", float(np.percentile(answers, 95)) * 1e3, "ms (goal <= 40)")
 
@@ -237,7 +245,7 @@ def maps() -> None:
     body = ClientDoc.model_validate_json(document("client-ilka")).body()
     for name in ("pier-club", "tallow-garage", "quay-hotel"):
         place = PlaceDoc.model_validate_json(document(f"place-{name}")).place()
-        ways._led.clear()
+        variants._cached.clear()
         start = time.perf_counter()
         reach(body, place)
         show(f"reach map of {len(place.kit)} items, cold", time.perf_counter() - start, "s (goal <= 1)")

@@ -26,7 +26,7 @@ from numpy.typing import NDArray
 from scipy.stats import qmc
 
 from oddswap.mechanics.body import within_ranges
-from oddswap.mechanics.muscles import elbow_basis, hinge_basis, hip_basis, shoulder_basis
+from oddswap.mechanics.muscle_basis import elbow_basis, hinge_basis, hip_basis, shoulder_basis
 
 Floats = NDArray[np.float64]
 
@@ -98,7 +98,7 @@ class Limb:
 
 
 class Dataset(Limb):
-    """The dataset's right arm, with its girdle rhythm applied and read with the girdle held."""
+    """The dataset's right arm, with its scapula rhythm applied and read with the shoulder blades held."""
 
     model_name = "myoarm_r"
     joints = ("elv_angle_r", "shoulder_elv_r", "shoulder_rot_r", "elbow_flexion_r", "pro_sup_r")
@@ -115,7 +115,7 @@ class Dataset(Limb):
         count, kinds = len(coords), len(muscles)
         out = Samples(coords, *(np.zeros(s) for s in [(count, kinds), (count, kinds, 3), (count, kinds), (count, kinds)]))
         tendons = [self.tendon[m] for m in muscles]
-        # Three independent axes through the shoulder centre that leave the girdle alone, so the vector is never singular.
+        # Three independent axes through the shoulder centre that leave the shoulder blades alone: never singular.
         axes = [self.joint[f"unrothum_r{i}_r"] for i in (1, 2, 3)]
         for i, c in enumerate(coords):
             self.pose(c)
@@ -215,8 +215,8 @@ def arm_parts(settings: dict[str, Any], muscles: list[str]) -> dict[str, Floats]
             # Length is stored as the change from the hanging arm, so that shoulder and elbow parts of one muscle add up.
             def columns(s: Samples, k: int = k, part: str = part, rest: Samples = rest) -> Floats:
                 change = (s.length[:, k] - rest.length[0, k])[:, None]
-                leverage = s.shoulder[:, k] if part == "shoulder" else np.stack([s.elbow[:, k], s.pronation[:, k]], axis=-1)
-                return np.hstack([change, leverage])
+                moment_arm = s.shoulder[:, k] if part == "shoulder" else np.stack([s.elbow[:, k], s.pronation[:, k]], axis=-1)
+                return np.hstack([change, moment_arm])
 
             most = wrapping["good_below_pronation_deg"].get(name) if part == "elbow" else None
             good = [np.degrees(s.coords[:, 4]) <= (most if most is not None else 360) for s in got]

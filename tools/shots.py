@@ -20,7 +20,7 @@ def roster(page: Page) -> None:
     page.get_by_role("button", name="Incline curl at Spare room").click()
     take(page)
     page.goto(page.url.split("/lines")[0] + "/clients/1")
-    page.get_by_role("button", name="Lateral raise, bells at Quay Hotel room").click()
+    page.get_by_role("button", name="Lateral raise, dumbbells at Quay Hotel room").click()
     take(page)
     page.goto(page.url.split("/lines")[0] + "/clients/1")
     page.get_by_role("button", name="Cross-body cable raise at Quay Hotel").wait_for()
@@ -91,8 +91,8 @@ def place(number: int, *, shop: bool = False) -> Callable[[Page], None]:
 
 
 def sums(page: Page) -> None:
-    """A small sum."""
-    page.goto(page.url.split("/clients")[0].rstrip("/") + "/sums/lever")
+    """A calculator."""
+    page.goto(page.url.split("/clients")[0].rstrip("/") + "/calculators/lever")
     page.get_by_text("from hanging the hand").wait_for()
 
 
@@ -111,7 +111,7 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "match-by-hand": ("light", bench("Cable curl, back to the column", "Quay Hotel room", "b")),
     "match-judgement": ("light", other_client("Tobi Renn", bench("Incline fly", "Quay Hotel room", "ArrowRight j"))),
     "match-three-sides": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight f")),
-    "sums": ("light", sums),
+    "calculators": ("light", sums),
     "match-why": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight w")),
     "movement-library": ("light", library("squat")),
     "client": ("light", client),

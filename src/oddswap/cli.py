@@ -14,10 +14,17 @@ from pydantic import BaseModel, ValidationError
 from tabulate import tabulate
 
 from oddswap import __version__
-from oddswap.application.matching import match_program, under
-from oddswap.documents.documents import DOCUMENTS, ClientDoc, ClientSetUpDoc, PlaceDoc, ProgramDoc, RankDoc, schema
+from oddswap.application.fields import name_field
+from oddswap.application.matching import match_program
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.match import MatchDoc
+from oddswap.documents.place import PlaceDoc
 from oddswap.documents.problems import Fault, faults_of
-from oddswap.documents.results import RESULTS, MatchDoc, ProfileDoc
+from oddswap.documents.profile import ProfileDoc
+from oddswap.documents.program import ProgramDoc
+from oddswap.documents.ranking import RankDoc
+from oddswap.documents.schemas import DOCUMENTS, RESULTS, schema
+from oddswap.documents.set_up import ClientSetUpDoc
 from oddswap.equivalence.lenses import lenses
 from oddswap.equivalence.profile import profile
 from oddswap.errors import DomainError
@@ -79,25 +86,25 @@ def line_table(line: MatchDoc, most: int) -> str:
 def show_profile(options: argparse.Namespace) -> None:
     """Print the computed curves of one set-up."""
     document = read(ClientSetUpDoc, options.set_up)
-    body = under("client", document.client.body)
+    body = name_field("client", document.client.body)
     set_up = document.set_up.set_up()
-    result = ProfileDoc.of(set_up, under("set_up", lambda: profile(body, set_up)))
+    result = ProfileDoc.of(set_up, name_field("set_up", lambda: profile(body, set_up)))
     if options.json:
         print(result.model_dump_json(indent=2))
         return
     force = [sum((f[i][k] for f in (p.force_n for p in result.pulls)), 0.0) for i in range(len(result.part)) for k in range(3)]
-    # The joint that the movement is read off, and its neighbours; the girdle's and trunk's are in the JSON.
-    torques = [t for t in result.torques_nm if not t.startswith(("girdle", "trunk"))] or list(result.torques_nm)
+    # The joint that the movement is read off, and its neighbours; the shoulder blades' and trunk's are in the JSON.
+    torques = [t for t in result.torques_nm if not t.startswith(("scapula", "trunk"))] or list(result.torques_nm)
     rows = [
         [result.reading[i], *(result.torques_nm[t][i] for t in torques), *force[3 * i : 3 * i + 3]]
         for i in range(0, len(result.part), 3)
     ]
     print(tabulate(rows, ["pose", *(f"{t} N·m" for t in torques), "Fx N", "Fy N", "Fz N"], floatfmt=".1f"))
-    loaded = {g: t for g, t in result.targets.items() if max(t.effective_nm) > 0.5 and max(t.effort) >= 0.05}
+    loaded = {g: t for g, t in result.targets.items() if max(t.effective_nm) > 0.5 and max(t.relative_effort) >= 0.05}
     print()
     rows = [
-        [t.name, f"{t.length[0]:.2f} to {t.length[-1]:.2f}", max(t.effective_nm), f"{max(t.effort):.0%}"]
-        for t in sorted(loaded.values(), key=lambda t: -max(t.effort))
+        [t.name, f"{t.length[0]:.2f} to {t.length[-1]:.2f}", max(t.effective_nm), f"{max(t.relative_effort):.0%}"]
+        for t in sorted(loaded.values(), key=lambda t: -max(t.relative_effort))
     ]
     print(tabulate(rows, ["muscle group", "length (0 long, 1 short)", "peak load N·m", "peak effort"], floatfmt=".1f"))
 
@@ -119,12 +126,9 @@ def serve(options: argparse.Namespace) -> None:
     import uvicorn
 
     from oddswap.api.app import create_app
-    from oddswap.store.demo import load_demo
-    from oddswap.store.opening import open_store
+    from oddswap.application.starting import start
 
-    open_store(Path(options.data))
-    if options.demo:
-        load_demo()
+    start(Path(options.data), options.demo)
 
     class Server(uvicorn.Server):
         async def startup(self, sockets: list[object] | None = None) -> None:  # type: ignore[override]
@@ -146,7 +150,7 @@ def parser() -> argparse.ArgumentParser:
     one = commands.add_parser("swap", help="rank the equivalents of a program's lines at a place")
     for name in ("client", "program", "place"):
         one.add_argument(name, metavar=f"{name.upper()}.json", help=f"{name} document, or - for standard input")
-    one.add_argument("--lens", default="same_shape", choices=list(lenses()), help="what to rank by")
+    one.add_argument("--lens", default="same_profile", choices=list(lenses()), help="what to rank by")
     one.add_argument("--most", type=int, default=5, metavar="N", help="rows a line in the table (default 5)")
     one.add_argument("--json", action="store_true", help="print the full result as JSON")
     one.set_defaults(run=swap)

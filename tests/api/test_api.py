@@ -29,14 +29,14 @@ def test_a_line_is_matched_taken_and_undone(web):
     match = web.get("/api/lines/2/match", params={"place": 2}).json()
     assert match["prescribed"]["target"] == "biceps"
     second = match["swaps"][1]
-    taken = web.post("/api/lines/2/taken", json={"place": 2, "key": second["key"]}).json()
-    assert [t["swap"]["title"] for t in taken["taken"]] == [second["title"]]
+    accepted = web.post("/api/lines/2/accepted", json={"place": 2, "key": second["key"]}).json()
+    assert [t["swap"]["title"] for t in accepted["accepted"]] == [second["title"]]
     lines = web.get("/api/clients/1").json()["programs"][0]["lines"]
-    stored = next(line for line in lines if line["id"] == 2)["taken"][0]["swap"]
+    stored = next(line for line in lines if line["id"] == 2)["accepted"][0]["swap"]
     assert stored["set_up"] == second["set_up"]
     assert stored["profile"] is None
-    assert web.delete("/api/lines/2/taken", params={"place": 2}).json()["taken"] == []
-    assert faults(web.delete("/api/lines/2/taken", params={"place": 2}))[0]["field"] == "place"
+    assert web.delete("/api/lines/2/accepted", params={"place": 2}).json()["accepted"] == []
+    assert faults(web.delete("/api/lines/2/accepted", params={"place": 2}))[0]["field"] == "place"
 
 
 def change(value: Any, path: str, to: Any) -> Any:
@@ -52,12 +52,12 @@ def change(value: Any, path: str, to: Any) -> Any:
     return out
 
 
-BELL = "program.sessions.0.lines.1.set_up.sources.0.mass_kg"
+DUMBBELL = "program.sessions.0.lines.1.set_up.sources.0.mass_kg"
 CABLE = "program.sessions.0.lines.3.set_up.sources.0"
 SWAP_FAULTS = [
-    (BELL, -5, "greater than 0"),
-    (BELL, "twelve", "valid number"),
-    (BELL, True, "valid number"),
+    (DUMBBELL, -5, "greater than 0"),
+    (DUMBBELL, "twelve", "valid number"),
+    (DUMBBELL, True, "valid number"),
     ("client.stature_cm", 30, "120 to 230 cm"),
     ("client.mass_kg", 5000, "30 to 250 kg"),
     ("client.sex", "x", "'female' or 'male'"),
@@ -81,7 +81,7 @@ SWAP_FAULTS = [
 @pytest.mark.parametrize(("field", "value", "limit"), SWAP_FAULTS)
 def test_bad_input_is_named_at_its_field(web, field, value, limit):
     good = {"client": demo("client-ilka"), "program": demo("program-ilka"), "place": demo("place-spare-room")}
-    bad = change({**good, "lens": "same_shape"}, field, value)
+    bad = change({**good, "lens": "same_profile"}, field, value)
     rows = faults(web.post("/api/swaps", json=bad))
     where = {
         "program.sessions.0.lines.3.set_up.sources.0.column.parked_cm": f"{CABLE}.forward_cm",
@@ -113,8 +113,8 @@ def test_refused_changes_store_nothing(web):
     assert faults(web.put("/api/clients/1", json={**client, "stature_cm": 30}))[0]["field"] == "stature_cm"
     assert faults(web.put("/api/places/3", json=change(place, "kit.0.masses_kg.1", -5)))[0]["field"] == "kit.0.masses_kg.1"
     assert faults(web.put("/api/places/3", json=change(place, "kit.2.most_cm", 999)))[0]["field"] == "kit.2.most_cm"
-    assert faults(web.post("/api/lines/1/taken", json={"place": 1, "key": "nothing"}))[0]["field"] == "key"
-    assert faults(web.post("/api/lines/1/taken", json={"place": True, "key": "x"}))[0]["field"] == "place"
+    assert faults(web.post("/api/lines/1/accepted", json={"place": 1, "key": "nothing"}))[0]["field"] == "key"
+    assert faults(web.post("/api/lines/1/accepted", json={"place": True, "key": "x"}))[0]["field"] == "place"
     assert (web.get("/api/clients").json(), web.get("/api/places/3").json()) == before
 
 

@@ -19,7 +19,7 @@ def test_a_place_is_made_filled_copied_and_removed(web):
     new = {"name": "Loft", "room": {"length_cm": 300, "width_cm": 250, "ceiling_cm": 210}, "kit": []}
     made = web.post("/api/places", json=new).json()
     item = web.post(
-        "/api/kit-items", json={"cells": {"kind": "dumbbells", "id": "b", "name": "bells", "masses_kg": "4 6,5 9"}}
+        "/api/kit-items", json={"cells": {"kind": "dumbbells", "id": "b", "name": "dumbbells", "masses_kg": "4 6,5 9"}}
     ).json()
     assert item["item"]["masses_kg"] == [4, 6.5, 9]
     full = web.put(f"/api/places/{made['id']}", json=made["place"] | {"kit": [item["item"]]}).json()
@@ -48,7 +48,7 @@ def test_kit_cells_are_refused_at_their_field(web):
 
 def test_files_come_in_whole_or_not_at_all(web):
     before = web.get("/api/places/4").json()
-    broken = "kind,name,length_cm,width_cm,ceiling_cm\nplace,Shed,400,300,230\ndumbbells,bells,,,\n"
+    broken = "kind,name,length_cm,width_cm,ceiling_cm\nplace,Shed,400,300,230\ndumbbells,dumbbells,,,\n"
     answer = web.post("/api/files/place", json=sent(broken))
     assert answer.status_code == 422
     assert answer.json()["title"] == "The file cannot be taken over"
@@ -63,7 +63,7 @@ def test_files_come_in_whole_or_not_at_all(web):
     clients = web.get("/api/clients.csv")
     read = web.post("/api/files/clients", json=sent(clients.text)).json()["clients"]
     assert [c["name"] for c in read] == sorted(c["name"] for c in read)
-    assert read[0]["sore"] == json.loads(document("client-ilka"))["sore"]
+    assert read[0]["restrictions"] == json.loads(document("client-ilka"))["restrictions"]
 
 
 def test_a_client_s_limits_and_weighings_are_kept_and_show_a_trend(web):
@@ -113,7 +113,7 @@ def test_a_measured_column_goes_into_the_kit_and_makes_old_swaps_stale(web):
     line = next(x for p in client["programs"] for x in p["lines"] if x["name"] == "Incline curl")
     swaps = web.get(f"/api/lines/{line['id']}/match", params={"place": 2}).json()["swaps"]
     on_line = next(s for s in swaps if "wall pulley" in s["kit"])
-    web.post(f"/api/lines/{line['id']}/taken", json={"place": 2, "key": on_line["key"]})
+    web.post(f"/api/lines/{line['id']}/accepted", json={"place": 2, "key": on_line["key"]})
     kit = web.get("/api/places/2").json()["place"]["kit"]
     column = next(k for k in kit if k["kind"] == "cable_column")
     fit = run(web, column, [5, 15, 25, 35] * 2, what="column")
@@ -154,7 +154,7 @@ def test_the_reach_map_over_the_service(web):
     answer = web.get("/api/clients/1/reach", params={"place": 2}).json()
     assert answer["possible"] > answer["covered"] > 20
     row = next(r for r in answer["rows"] if r["group"] == "soleus")
-    assert [c["zone"] for c in row["cells"]] == ["long", "middle", "short"]
+    assert [c["zone"] for c in row["cells"]] == ["lengthened", "mid", "shortened"]
     assert any("too light" in c["gap"] for c in row["cells"])
     assert web.get("/api/clients/1/reach", params={"place": 77}).status_code == 404
 

@@ -19,17 +19,17 @@ def cable(web):
 
 
 def test_a_moved_pulley_is_answered_at_once_and_the_load_is_kept_or_converted(web, cable):
-    same = post(web, "/api/lines/2/tried", set_up=cable["set_up"])
+    same = post(web, "/api/lines/2/try-out", set_up=cable["set_up"])
     assert same["match"] == pytest.approx(cable["match"], abs=0.11)
     moves = [{"source": 0, "id": "distance", "value": 120}, {"source": 0, "id": "hole", "value": 4}]
-    moved = post(web, "/api/lines/2/tried", set_up=cable["set_up"], moves=moves)
+    moved = post(web, "/api/lines/2/try-out", set_up=cable["set_up"], moves=moves)
     assert moved["set_up"]["sources"][0]["hole"] == 4
     assert moved["load"]["amount"] == cable["load"]["amount"]
     assert moved["match"] < cable["match"]
     assert moved["profile"]["targets"] != cable["profile"]["targets"]
-    solved = post(web, "/api/lines/2/tried", set_up=moved["set_up"], solve=True)
+    solved = post(web, "/api/lines/2/try-out", set_up=moved["set_up"], solve=True)
     assert abs(solved["load"]["effort_ratio"] - 1) <= abs(moved["load"]["effort_ratio"] - 1)
-    dragged = post(web, "/api/lines/2/tried", set_up=cable["set_up"], moves=[{"id": "point", "point_m": [-1.2, -0.3, 0.6]}])
+    dragged = post(web, "/api/lines/2/try-out", set_up=cable["set_up"], moves=[{"id": "point", "point_m": [-1.2, -0.3, 0.6]}])
     source = dragged["set_up"]["sources"][0]
     assert (source["forward_cm"], source["right_cm"]) == (-120, 30)
 
@@ -44,7 +44,7 @@ def test_a_moved_pulley_is_answered_at_once_and_the_load_is_kept_or_converted(we
     ],
 )
 def test_a_move_that_cannot_be_names_its_field_and_the_way_out(web, cable, move, field):
-    answer = web.post("/api/lines/2/tried", json={"place": 2, "rank": {}, "set_up": cable["set_up"], "moves": [move]})
+    answer = web.post("/api/lines/2/try-out", json={"place": 2, "rank": {}, "set_up": cable["set_up"], "moves": [move]})
     assert answer.status_code == 422
     (fault,) = answer.json()["faults"]
     assert fault["field"].endswith(field)
@@ -62,26 +62,26 @@ def test_the_detail_says_how_exactly_and_what_helps(web, cable):
         assert "will do" in choice["words"]
         for end in ("low", "high"):
             move = {"source": 0, "id": choice["id"], "value": choice[end]}
-            there = post(web, "/api/lines/2/tried", set_up=cable["set_up"], moves=[move])
+            there = post(web, "/api/lines/2/try-out", set_up=cable["set_up"], moves=[move])
             assert there["match"] >= cable["match"] - 5.2
     assert cable["load"]["amount"] in detail["amounts"]
-    assert detail["first_to_go"].startswith("First to give out: ")
+    assert detail["limits_set"].startswith("What limits the set: ")
 
 
 def test_own_weights_of_a_lens_are_the_coachs_and_come_back(web):
-    plain = post(web, "/api/lines/2/match", rank={"lens": "long_end"})
-    web.put("/api/coach", json={"lens": "long_end", "weights": {"long_end": {"handy": 1.0}}}).raise_for_status()
+    plain = post(web, "/api/lines/2/match", rank={"lens": "lengthened"})
+    web.put("/api/coach", json={"lens": "lengthened", "weights": {"lengthened": {"setup": 1.0}}}).raise_for_status()
     try:
-        handy = post(web, "/api/lines/2/match", rank={"lens": "long_end"})
+        handy = post(web, "/api/lines/2/match", rank={"lens": "lengthened"})
         weighed = {p["name"]: p["weight"] for p in handy["swaps"][0]["parts"]}
-        assert weighed["handy"] == 1
+        assert weighed["setup"] == 1
         assert [s["key"] for s in handy["swaps"]] != [s["key"] for s in plain["swaps"]]
-        assert web.get("/api/lenses").json()["coach"]["weights"] == {"long_end": {"handy": 1.0}}
-        bad = web.put("/api/coach", json={"lens": "long_end", "weights": {"long_end": {"luck": 1.0}}})
+        assert web.get("/api/lenses").json()["coach"]["weights"] == {"lengthened": {"setup": 1.0}}
+        bad = web.put("/api/coach", json={"lens": "lengthened", "weights": {"lengthened": {"luck": 1.0}}})
         assert bad.status_code == 422
     finally:
-        web.put("/api/coach", json={"lens": "same_shape", "weights": {}}).raise_for_status()
-    assert post(web, "/api/lines/2/match", rank={"lens": "long_end"}) == plain
+        web.put("/api/coach", json={"lens": "same_profile", "weights": {}}).raise_for_status()
+    assert post(web, "/api/lines/2/match", rank={"lens": "lengthened"}) == plain
 
 
 def test_what_is_in_use_by_others_is_left_out_and_other_items_are_named(web):
@@ -90,11 +90,11 @@ def test_what_is_in_use_by_others_is_left_out_and_other_items_are_named(web):
     used = {x["column"]["id"] for s in everything["swaps"] for x in s["set_up"]["sources"] if x["kind"] == "cable"}
     assert used
     assert named - used or len(used) > 1
-    taken = sorted(used)[0]
-    rest = post(web, "/api/lines/2/match", place=1, rank={"without": [taken]})
+    accepted = sorted(used)[0]
+    rest = post(web, "/api/lines/2/match", place=1, rank={"without": [accepted]})
     left = {x["column"]["id"] for s in rest["swaps"] for x in s["set_up"]["sources"] if x["kind"] == "cable"}
-    assert taken not in left
-    assert taken not in {e["id"] for s in rest["swaps"] for e in s["elsewhere"]}
+    assert accepted not in left
+    assert accepted not in {e["id"] for s in rest["swaps"] for e in s["elsewhere"]}
 
 
 def test_a_clients_log_changes_loads_and_says_so(web, cable):
@@ -122,12 +122,12 @@ def test_a_clients_log_changes_loads_and_says_so(web, cable):
 
 def test_a_set_up_set_by_hand_is_taken_as_it_stands_and_undone(web, cable):
     moved = post(
-        web, "/api/lines/2/tried", set_up=cable["set_up"], moves=[{"id": "amount", "value": cable["load"]["amount"] + 4.5}]
+        web, "/api/lines/2/try-out", set_up=cable["set_up"], moves=[{"id": "amount", "value": cable["load"]["amount"] + 4.5}]
     )
-    line = post(web, "/api/lines/2/taken", set_up=moved["set_up"])
-    held = next(t for t in line["taken"] if t["place"] == 2)
+    line = post(web, "/api/lines/2/accepted", set_up=moved["set_up"])
+    held = next(t for t in line["accepted"] if t["place"] == 2)
     assert held["swap"]["set_up"] == moved["set_up"]
     assert held["swap"]["match"] == moved["match"]
-    assert web.delete("/api/lines/2/taken", params={"place": 2}).status_code == 200
-    stale = web.post("/api/lines/2/taken", json={"place": 2, "rank": {}, "key": "no such swap"})
+    assert web.delete("/api/lines/2/accepted", params={"place": 2}).status_code == 200
+    stale = web.post("/api/lines/2/accepted", json={"place": 2, "rank": {}, "key": "no such swap"})
     assert stale.json()["faults"][0]["field"] == "key"

@@ -1,4 +1,4 @@
-"""Hands on the match bench: drag and snap back, other lenses, what to leave out, comparing; and the small sums."""
+"""Hands on the match bench: drag and snap back, other lenses, what to leave out, comparing; and the calculators."""
 
 from __future__ import annotations
 
@@ -67,10 +67,10 @@ def test_sliders_work_by_keyboard_and_say_what_cannot_be(app: Page):
     app.keyboard.press("Backspace")
     expect(app.get_by_role("button", name=solved)).to_be_visible()
     lighter = group.get_by_role("button", name="Next lighter load")
-    effort = group.get_by_text(re.compile("% effort"))
-    before = effort.inner_text()
+    relative_effort = group.get_by_text(re.compile("% effort"))
+    before = relative_effort.inner_text()
     lighter.click()
-    expect(effort).not_to_have_text(before)
+    expect(relative_effort).not_to_have_text(before)
     app.get_by_role("button", name="Take this swap").click()
     expect(app.get_by_text(re.compile("^Taken for Quay Hotel room")).first).to_be_visible()
 
@@ -82,7 +82,9 @@ def test_another_lens_orders_otherwise_and_says_why(app: Page):
     app.keyboard.press("j")
     judgement = app.get_by_role("group", name="Judgement")
     expect(judgement).to_contain_text("Who would choose otherwise")
-    expect(judgement).to_contain_text(re.compile("load at the long end|mean load|support for the body|ease of setting up"))
+    expect(judgement).to_contain_text(
+        re.compile("load at the lengthened end|mean load|support for the body|ease of setting up")
+    )
     app.get_by_label(re.compile("^lens:")).click()
     app.get_by_role("option", name="Heavy and steady").click()
     expect(app.get_by_label("lens: Heavy and steady")).to_be_visible()
@@ -134,13 +136,13 @@ def test_two_set_ups_are_compared_and_played_from_three_sides(app: Page):
 
 def test_sums_follow_their_inputs_and_name_faults(app: Page):
     home = "/".join(app.url.split("/")[:3])
-    app.goto(f"{home}/sums/split")
+    app.goto(f"{home}/calculators/split")
     expect(app.get_by_text("Each hand holds 11.5 kg.")).to_be_visible()
     app.keyboard.press("e")
     expect(app.get_by_text("Each hand holds 20 kg.")).to_be_visible()
     app.keyboard.press("ArrowDown")
-    expect(app).to_have_url(re.compile("/sums/strap$"))
-    app.goto(f"{home}/sums/plates")
+    expect(app).to_have_url(re.compile("/calculators/strap$"))
+    app.goto(f"{home}/calculators/plates")
     app.get_by_label("plates there are").fill("4x20 two")
     expect(app.get_by_role("alert")).to_contain_text("counts and masses")
     app.get_by_label("plates there are").fill("4x20 2x2.5")

@@ -39,7 +39,7 @@ def test_find_compare_and_take_a_swap_by_keyboard_alone(app: Page, server: DemoS
     expect(figure).not_to_have_attribute("aria-label", before or "")
 
     app.keyboard.press("w")
-    expect(app.get_by_role("dialog")).to_contain_text("likeness of the load shape")
+    expect(app.get_by_role("dialog")).to_contain_text("likeness of the resistance profile")
     app.keyboard.press("Escape")
     expect(app.get_by_role("dialog")).to_be_hidden()
     app.keyboard.press("Enter")
@@ -151,7 +151,7 @@ def test_the_movement_library_is_searched_and_stepped_through(app: Page):
     app.keyboard.press("Enter")
     expect(app).to_have_url(re.compile("/movements/leg_curl$"))
     expect(app.get_by_role("heading", level=1, name=re.compile("^Leg curl"))).to_be_visible(timeout=30_000)
-    expect(app.get_by_text("gives out first")).to_be_visible()
+    expect(app.get_by_text("limits the set")).to_be_visible()
     figure = app.get_by_role("img", name=re.compile("^Leg curl.*knee bent"))
     before = figure.get_attribute("aria-label")
     app.keyboard.press(".")
@@ -175,7 +175,7 @@ def test_the_movement_library_is_searched_and_stepped_through(app: Page):
 def test_no_accessibility_faults(app: Page, theme: str):
     app.evaluate(f"document.documentElement.dataset.theme = '{theme}'")
     home = "/".join(app.url.split("/")[:3])
-    pages = {"client": "/people/1", "place": "/places/3", "measuring": "/measuring/3/sand", "sums": "/sums/lever"}
+    pages = {"client": "/people/1", "place": "/places/3", "measuring": "/measuring/3/sand", "calculators": "/calculators/lever"}
     for where in ("roster", "bench", "hands", "judgement", "library", *pages):
         if where in pages:
             app.goto(home + pages[where])
@@ -183,7 +183,7 @@ def test_no_accessibility_faults(app: Page, theme: str):
                 "client": "What hurts",
                 "place": "covered for",
                 "measuring": "Measure a band",
-                "sums": "from hanging the hand",
+                "calculators": "from hanging the hand",
             }[where]
             expect(app.get_by_text(ready).first).to_be_visible(timeout=60_000)
             app.evaluate(f"document.documentElement.dataset.theme = '{theme}'")

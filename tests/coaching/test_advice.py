@@ -10,37 +10,38 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from oddswap.coaching.advice import after_failure, completes, dissents, first_to_go, muscle_changes, remedies, to_see
+from oddswap.coaching.advice import after_failure, completes, describe_limit, dissents, muscle_changes, remedies, to_see
 from oddswap.coaching.explanation import explain
-from oddswap.documents.documents import ClientDoc, PlaceDoc, ProgramDoc
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.place import PlaceDoc
+from oddswap.documents.program import ProgramDoc
+from oddswap.equipment.base.item import Room
 from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
 from oddswap.equipment.machine import Machine, MachineHold
-from oddswap.equipment.protocols import Room
-from oddswap.equivalence.candidates import assessed
+from oddswap.equivalence.candidates import evaluate_set_up
 from oddswap.equivalence.conversion import PLAIN, restated_reps
-from oddswap.equivalence.evaluate import aim_at
-from oddswap.equivalence.lenses import lens, lenses
-from oddswap.equivalence.prescription import Line, Place
-from oddswap.equivalence.scoring import own_peak, under
+from oddswap.equivalence.lenses import lens_by_id, lenses
+from oddswap.equivalence.prescription import Place, PrescribedLine, profile_prescription
+from oddswap.equivalence.scoring import match_under, own_peak
 from oddswap.equivalence.search import find_swaps
 from oddswap.equivalence.set_up import SetUp
 from oddswap.mechanics.body import Body
 from oddswap.store.demo import document
 
 BODY = Body(1.75, 75, "male")
-SAME = lens("same_shape")
+SAME = lens_by_id("same_profile")
 COLUMN = CableColumn("tower", "tower", 23, 10, 230, 1, 120, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
 ROOM = Room(8, 8, 3.2)
 
 
 def aim_of(target, movement, source, stance="standing", recline=90.0, **values):
-    return aim_at(Line(target, SetUp(movement, [source], values, stance, recline), 3, 8, 10, 1), BODY)
+    return profile_prescription(PrescribedLine(target, SetUp(movement, [source], values, stance, recline), 3, 8, 10, 1), BODY)
 
 
-def as_set(aim, at, movement, source, stance="standing", recline=90.0, **values):
+def as_set(prescription, at, movement, source, stance="standing", recline=90.0, **values):
     """A set-up as it stands, held against an aim."""
-    return assessed(aim, at, SAME, SetUp(movement, [source], values, stance, recline))
+    return evaluate_set_up(prescription, at, SAME, SetUp(movement, [source], values, stance, recline))
 
 
 HEAVY = Place("heavy", ROOM, [replace(COLUMN, least_kg=20, step_kg=10)])
@@ -48,11 +49,11 @@ PULL = CablePull(replace(COLUMN, least_kg=20, step_kg=10), 1, 40.0, 20.0, 20.0)
 
 
 def test_a_stack_that_starts_too_heavy_is_shortened_by_a_strap_at_the_forearm():
-    aim = aim_of("biceps", "curl", replace(PULL, column=COLUMN))
+    prescription = aim_of("biceps", "curl", replace(PULL, column=COLUMN))
     light = aim_of("biceps", "curl", CablePull(COLUMN, 1, 40.0, 20.0, 11.0))
-    near = as_set(aim, HEAVY, "curl", PULL)
+    near = as_set(prescription, HEAVY, "curl", PULL)
     assert abs(near.load.effort_ratio - 1) < 0.1
-    assert remedies(aim, HEAVY, SAME, near, PLAIN) == []
+    assert remedies(prescription, HEAVY, SAME, near, PLAIN) == []
     swap = as_set(light, HEAVY, "curl", PULL)
     assert swap.load.effort_ratio > 1.4
     found = remedies(light, HEAVY, SAME, swap, PLAIN)
@@ -60,18 +61,18 @@ def test_a_stack_that_starts_too_heavy_is_shortened_by_a_strap_at_the_forearm():
     assert straps
     for r in straps:
         # What is said is what the changed set-up computes to.
-        again = assessed(light, HEAVY, SAME, r.set_up)
+        again = evaluate_set_up(light, HEAVY, SAME, r.set_up)
         assert again.load.effort_ratio == pytest.approx(r.effort_ratio, rel=1e-6)
         assert f"{r.effort_ratio:.0%} of the prescribed effort" in r.text
         assert abs(np.log(r.effort_ratio)) < abs(np.log(swap.load.effort_ratio))
 
 
 def test_bells_that_end_too_light_are_lowered_slower_or_used_second():
-    light = Place("light", ROOM, [Dumbbells("b", "bells", [2.0, 4.0, 6.0])])
-    aim = aim_of("biceps", "curl", DumbbellHold(12.0))
-    swap = as_set(aim, light, "curl", DumbbellHold(6.0))
+    light = Place("light", ROOM, [Dumbbells("b", "dumbbells", [2.0, 4.0, 6.0])])
+    prescription = aim_of("biceps", "curl", DumbbellHold(12.0))
+    swap = as_set(prescription, light, "curl", DumbbellHold(6.0))
     assert swap.load.effort_ratio < 0.8
-    slower, later = (r.text for r in remedies(aim, light, SAME, swap, PLAIN) if r.effort_ratio is None)
+    slower, later = (r.text for r in remedies(prescription, light, SAME, swap, PLAIN) if r.effort_ratio is None)
     # Worked by hand: 1.5 s up and 2 s down against 1.5 and 4 take 3.5 of 5.5 seconds a repetition.
     assert f"{round(swap.load.reps_high * 3.5 / 5.5)} reps then take the time of {swap.load.reps_high}" in slower
     assert f"so {restated_reps(10, 1, swap.load.effort_ratio / 0.85)} reps instead of {swap.load.reps_high}" in later
@@ -82,13 +83,13 @@ def test_bells_that_end_too_light_are_lowered_slower_or_used_second():
 
 
 def test_pulls_are_followed_by_partials_and_presses_are_not():
-    # L14: on pulls the range may shrink to the long end; presses fail there already.
+    # L14: on pulls the range may shrink to the lengthened end; presses fail there already.
     row = aim_of("middle_traps", "row", CablePull(COLUMN, 10, 120.0, 0.0, 40.0, "bar"), "kneeling")
     press = aim_of("chest", "press", DumbbellHold(20.0), "bench", 0.0)
-    gym = Place("gym", ROOM, [COLUMN, Dumbbells("b", "bells", [float(m) for m in range(2, 41, 2)])])
-    pulled = assessed(row, gym, SAME, row.line.set_up)
-    pressed = assessed(press, gym, SAME, press.line.set_up)
-    assert "partial repetitions from the long end" in after_failure(pulled)
+    gym = Place("gym", ROOM, [COLUMN, Dumbbells("b", "dumbbells", [float(m) for m in range(2, 41, 2)])])
+    pulled = evaluate_set_up(row, gym, SAME, row.line.set_up)
+    pressed = evaluate_set_up(press, gym, SAME, press.line.set_up)
+    assert "partial repetitions from the lengthened end" in after_failure(pulled)
     assert "partial repetitions add nothing" in after_failure(pressed)
 
 
@@ -96,7 +97,7 @@ def test_checks_to_see_are_read_off_the_pose():
     gym = Place("gym", ROOM, [COLUMN, Machine("m", "press machine", "press", [float(m) for m in range(5, 105, 5)], "path")])
     # P28: in a one-arm pulldown forearm and cable should be one straight line.
     down = aim_of("lats", "pulldown", CablePull(COLUMN, 23, 40.0, 25.0, 25.0), "kneeling", width=0)
-    said = to_see(down, assessed(down, gym, SAME, down.line.set_up))
+    said = to_see(down, evaluate_set_up(down, gym, SAME, down.line.set_up))
     motion, pushes = down.profile.motion, down.profile.pushes
     fore = motion.arm.wrist - motion.arm.elbow
     line = pushes[0].force / np.linalg.norm(pushes[0].force, axis=-1, keepdims=True)
@@ -105,29 +106,31 @@ def test_checks_to_see_are_read_off_the_pose():
     raise_ = aim_of("side_delt", "lateral_raise", CablePull(COLUMN, 7, 20.0, -70.0, 5.0), start=1)
     assert any(
         s.startswith("The cable is square to the limb at arm ")
-        for s in to_see(raise_, assessed(raise_, gym, SAME, raise_.line.set_up))
+        for s in to_see(raise_, evaluate_set_up(raise_, gym, SAME, raise_.line.set_up))
     )
     press = aim_of("chest", "press", MachineHold(gym.kit[1], 40.0), "bench", 85.0)
     assert "Set the seat so that the grips are level with mid-chest." in to_see(
-        press, assessed(press, gym, SAME, press.line.set_up)
+        press, evaluate_set_up(press, gym, SAME, press.line.set_up)
     )
 
 
 def test_who_gives_out_first_and_what_is_won_and_lost():
-    # J1: if the target is not what gives out first, it is not an equivalent.
-    gym = Place("gym", ROOM, [COLUMN, Dumbbells("b", "bells", [float(m) for m in range(2, 61, 2)])])
+    # J1: if the target is not what limits the set, it is not an equivalent.
+    gym = Place("gym", ROOM, [COLUMN, Dumbbells("b", "dumbbells", [float(m) for m in range(2, 61, 2)])])
     raised = aim_of("side_delt", "lateral_raise", DumbbellHold(8.0))
-    words, own = first_to_go(raised, assessed(raised, gym, SAME, raised.line.set_up))
+    words, own = describe_limit(raised, evaluate_set_up(raised, gym, SAME, raised.line.set_up))
     assert own
-    assert words == "First to give out: the side delt, as it should be."
-    assert muscle_changes(raised, assessed(raised, gym, SAME, raised.line.set_up)) == ([], [])
+    assert words == "What limits the set: the side delt, as it should be."
+    assert muscle_changes(raised, evaluate_set_up(raised, gym, SAME, raised.line.set_up)) == ([], [])
     for target, movement, source in (
         ("biceps", "curl", DumbbellHold(12.0)),
         ("gastrocnemius", "calf_raise", DumbbellHold(30.0)),
     ):
-        aim = aim_of(target, movement, source, hold=1) if movement == "calf_raise" else aim_of(target, movement, source)
-        words, own = first_to_go(aim, assessed(aim, gym, SAME, aim.line.set_up))
-        # A curl ends at the elbow, heavy bells end at the fingers.
+        prescription = (
+            aim_of(target, movement, source, hold=1) if movement == "calf_raise" else aim_of(target, movement, source)
+        )
+        words, own = describe_limit(prescription, evaluate_set_up(prescription, gym, SAME, prescription.line.set_up))
+        # A curl ends at the elbow, heavy dumbbells end at the fingers.
         assert own == (target == "biceps")
         assert ("grip, before the" in words) == (target == "gastrocnemius")
     press = aim_of("chest", "press", DumbbellHold(20.0), "bench", 0.0)
@@ -143,8 +146,8 @@ def test_who_gives_out_first_and_what_is_won_and_lost():
 def demo_swaps(who, name, where):
     program = ProgramDoc.model_validate_json(document(f"program-{who}"))
     line = next(doc.line() for s in program.sessions for doc in s.lines if doc.name == name)
-    aim = aim_at(line, ClientDoc.model_validate_json(document(f"client-{who}")).body())
-    return aim, find_swaps(aim, PlaceDoc.model_validate_json(document(f"place-{where}")).place(), SAME)
+    prescription = profile_prescription(line, ClientDoc.model_validate_json(document(f"client-{who}")).body())
+    return prescription, find_swaps(prescription, PlaceDoc.model_validate_json(document(f"place-{where}")).place(), SAME)
 
 
 def test_other_lenses_that_would_choose_otherwise_say_what_for():
@@ -152,27 +155,27 @@ def test_other_lenses_that_would_choose_otherwise_say_what_for():
     said = dissents(swaps, SAME)
     assert said
     for d in said:
-        assert d.lens.id != "same_shape"
+        assert d.lens.id != "same_profile"
         assert d.key > 0
-        best = max(range(len(swaps)), key=lambda i: under(swaps[i].parts, d.lens))
-        assert under(swaps[best].parts, d.lens) == pytest.approx(under(swaps[d.key].parts, d.lens))
+        best = max(range(len(swaps)), key=lambda i: match_under(swaps[i].parts, d.lens))
+        assert match_under(swaps[best].parts, d.lens) == pytest.approx(match_under(swaps[d.key].parts, d.lens))
         assert f"{round(100 * max(swaps[d.key].parts.values()))}" or d.text
-    quiet = set(lenses()) - {d.lens.id for d in said} - {"same_shape"}
+    quiet = set(lenses()) - {d.lens.id for d in said} - {"same_profile"}
     for name in quiet:
-        assert max(range(len(swaps)), key=lambda i: under(swaps[i].parts, lenses()[name])) == 0
+        assert max(range(len(swaps)), key=lambda i: match_under(swaps[i].parts, lenses()[name])) == 0
 
 
 def test_what_completes_a_range_loads_what_the_swap_leaves_empty():
-    aim, swaps = demo_swaps("ilka", "Incline curl", "quay-hotel")
+    prescription, swaps = demo_swaps("ilka", "Incline curl", "quay-hotel")
     filled = 0
     for i in range(len(swaps)):
-        pair = completes(aim, swaps, i)
+        pair = completes(prescription, swaps, i)
         if pair is None:
             continue
         other, part = pair
         filled += 1
-        shapes = [own_peak(swaps[k].profile.shape[swaps[k].profile.row("biceps")]) for k in (i, other)]
-        empty = (own_peak(aim.shape) >= 0.2) & (shapes[0] < 0.2)
+        shapes = [own_peak(swaps[k].profile.resistance_profile[swaps[k].profile.row("biceps")]) for k in (i, other)]
+        empty = (own_peak(prescription.resistance_profile) >= 0.2) & (shapes[0] < 0.2)
         assert other != i
         assert (shapes[1][empty] >= 0.2).mean() == pytest.approx(part)
         assert part >= 0.5
@@ -180,11 +183,11 @@ def test_what_completes_a_range_loads_what_the_swap_leaves_empty():
 
 
 def test_reasons_name_what_the_curves_show():
-    # P1 and P2: a bell fly is empty at the top, a cable fly is not.
-    gym = Place("gym", ROOM, [COLUMN, Dumbbells("b", "bells", [float(m) for m in range(2, 41)])])
+    # P1 and P2: a dumbbell fly is empty at the top, a cable fly is not.
+    gym = Place("gym", ROOM, [COLUMN, Dumbbells("b", "dumbbells", [float(m) for m in range(2, 41)])])
     cable = aim_of("chest", "fly", CablePull(COLUMN, 13, -20.0, 125.0, 12.0, "pair"))
-    bell = as_set(cable, gym, "fly", DumbbellHold(10.0), "bench", 0.0)
-    texts = [r.text for r in explain(cable, bell)]
+    dumbbell = as_set(cable, gym, "fly", DumbbellHold(10.0), "bench", 0.0)
+    texts = [r.text for r in explain(cable, dumbbell)]
     assert any(t.startswith("Less load in the last third of the range") for t in texts)
     assert "The body is held steadier." in texts
     back = aim_of("chest", "fly", DumbbellHold(10.0), "bench", 0.0)
@@ -192,5 +195,5 @@ def test_reasons_name_what_the_curves_show():
     texts = [r.text for r in explain(back, other)]
     assert any(t.startswith("More load in the last third of the range") for t in texts)
     assert any(t.startswith("Less support for the body") for t in texts)
-    same = explain(back, assessed(back, gym, SAME, back.line.set_up))
+    same = explain(back, evaluate_set_up(back, gym, SAME, back.line.set_up))
     assert [r.kind for r in same] == ["same"]

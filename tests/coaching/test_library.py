@@ -6,26 +6,26 @@ import numpy as np
 import pytest
 
 from oddswap.coaching.library import example, kits_of, variants_of
-from oddswap.equivalence.muscle_work import effort_curve, gives_out_first, helpers, target_of
+from oddswap.equivalence.muscle_work import find_limiting_muscle, helpers, relative_effort_curve, target_of
 from oddswap.errors import DomainError
 from oddswap.exercises import FAMILIES, movements
 from oddswap.mechanics.body import Body
 
-# Lifts whose target is a small muscle that others help: they give out first, which is what the page says.
+# Lifts whose target is a small muscle that others help: they limits the set, which is what the page says.
 HELPED = {"external_rotation", "internal_rotation", "face_pull", "supination", "upright_row", "close_press"}
 
 
 LAST = [(m.id, -1) for m in movements().values() if m.family == "legs" and len(variants_of(m)) > 1]
 
 
-@pytest.mark.parametrize(("name", "way"), [(name, 0) for name in sorted(movements())] + LAST)
-def test_every_movement_has_an_example_that_loads_its_target(name, way):
+@pytest.mark.parametrize(("name", "mechanics"), [(name, 0) for name in sorted(movements())] + LAST)
+def test_every_movement_has_an_example_that_loads_its_target(name, mechanics):
     kind = movements()[name]
     assert kind.family in FAMILIES
     variants = variants_of(kind)
     titles = [kind.title(v) for v in variants]
     assert len(set(titles)) == len(titles)
-    p = example(Body(1.68, 64, "female"), kind, variants[way], "")
+    p = example(Body(1.68, 64, "female"), kind, variants[mechanics], "")
     target = target_of(p)
     assert target in kind.targets
     assert p.effective[p.row(target)].max() > 1
@@ -35,25 +35,25 @@ def test_every_movement_has_an_example_that_loads_its_target(name, way):
         assert target in [h.group.id for h in who if h.band in ("main", "strong")], [(h.group.id, h.share) for h in who]
     for joint in {h.joint for h in who}:
         assert sum(h.share for h in who if h.joint == joint) <= 1.15  # each is rounded to 0.05
-    curve = effort_curve(p)
+    curve = relative_effort_curve(p)
     assert curve.shape == p.motion.part.shape
-    assert gives_out_first(p).effort == pytest.approx(curve.max())
+    assert find_limiting_muscle(p).relative_effort == pytest.approx(curve.max())
 
 
 def test_kit_that_does_not_load_a_movement_is_refused_with_the_reason():
     kind = movements()["pulldown"]
     v = variants_of(kind)[0]
-    assert [k.id for k in kits_of(kind, v)] == ["bells", "cable"]
+    assert [k.id for k in kits_of(kind, v)] == ["dumbbells", "cable"]
     with pytest.raises(DomainError, match="hardly loads") as caught:
-        example(Body(1.75, 75), kind, v, "bells")
+        example(Body(1.75, 75), kind, v, "dumbbells")
     assert caught.value.field == "kit"
-    with pytest.raises(DomainError, match="is shown with bells, cable"):
+    with pytest.raises(DomainError, match="is shown with dumbbells, cable"):
         example(Body(1.75, 75), kind, v, "bar")
 
 
 def test_a_stronger_client_is_asked_for_less_of_what_they_can_give():
     kind = movements()["row"]
     v = variants_of(kind)[0]
-    small, large = (example(Body(1.75, mass), kind, v, "bells") for mass in (60, 100))
+    small, large = (example(Body(1.75, mass), kind, v, "dumbbells") for mass in (60, 100))
     assert large.set_up.sources[0].amount > small.set_up.sources[0].amount
-    assert np.isfinite(effort_curve(large)).all()
+    assert np.isfinite(relative_effort_curve(large)).all()

@@ -6,11 +6,14 @@ from functools import partial
 
 import pytest
 
-from oddswap.coaching.restrictions import Sore, restriction_rules, strains
-from oddswap.documents.documents import ClientDoc, PlaceDoc, ProgramDoc
-from oddswap.equivalence.evaluate import aim_at
-from oddswap.equivalence.lenses import lens
-from oddswap.equivalence.search import Wishes, find_swaps
+from oddswap.coaching.restrictions import Restriction, restriction_rules, strains
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.place import PlaceDoc
+from oddswap.documents.program import ProgramDoc
+from oddswap.equivalence.filters import SearchFilters
+from oddswap.equivalence.lenses import lens_by_id
+from oddswap.equivalence.prescription import profile_prescription
+from oddswap.equivalence.search import find_swaps
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
@@ -28,8 +31,8 @@ def led(movement, stance="standing", recline=90.0, **values):
     [
         ("shoulder", "overhead", led("overhead_extension"), led("pushdown")),
         ("shoulder", "behind the body", led("curl", arm_angle_deg=-40.0), led("curl", arm_angle_deg=30.0)),
-        ("knee", "bent deep", led("squat"), led("hinge")),
-        ("lower back", "bent deep", led("row", "bent", 35.0), led("row", "chest_pad", 30.0)),
+        ("knee", "bent deep", led("squat"), led("romanian_deadlift")),
+        ("lower back", "bent deep", led("row", "bent_over", 35.0), led("row", "chest_supported", 30.0)),
         ("wrist", "gripping", led("curl"), led("squat")),
         ("hip", "wide", led("hip_abduction"), led("hip_extension")),
     ],
@@ -37,15 +40,15 @@ def led(movement, stance="standing", recline=90.0, **values):
 )
 def test_what_strains_a_joint(joint, action, strained, free):
     """Common practice, no source."""
-    sore = [Sore(joint, action, "left")]
-    assert strains(strained, sore).startswith(f"left {joint}: ")
-    assert strains(free, sore) == ""
+    restrictions = [Restriction(joint, action, "left")]
+    assert strains(strained, restrictions).startswith(f"left {joint}: ")
+    assert strains(free, restrictions) == ""
     assert strains(strained, []) == ""
 
 
 def test_every_joint_and_action_of_the_document_is_covered_by_a_rule():
     joints = {r["joint"] for r in restriction_rules()}
-    assert joints == set(ClientDoc.model_json_schema()["$defs"]["SoreDoc"]["properties"]["joint"]["enum"])
+    assert joints == set(ClientDoc.model_json_schema()["$defs"]["RestrictionDoc"]["properties"]["joint"]["enum"])
     assert all(sum(k in r for k in ("above", "below", "moves")) == 1 for r in restriction_rules())
 
 
@@ -54,23 +57,26 @@ def test_a_sore_shoulder_changes_the_ranking_and_says_why():
     line = next(x.line() for s in program.sessions for x in s.lines if x.set_up.movement in ("press", "fly"))
     hall = PlaceDoc.model_validate_json(document("place-harbour-hall")).place()
     body = ClientDoc.model_validate_json(document("client-tobi")).body()
-    spared: dict[str, int] = {}
-    plain = find_swaps(aim_at(line, body), hall, lens("same_shape"))
+    excluded: dict[str, int] = {}
+    plain = find_swaps(profile_prescription(line, body), hall, lens_by_id("same_profile"))
     careful = find_swaps(
-        aim_at(line, body),
+        profile_prescription(line, body),
         hall,
-        lens("same_shape"),
-        wishes=Wishes(partial(strains, sore=[Sore("shoulder", "wide", "right")])),
-        spared=spared,
+        lens_by_id("same_profile"),
+        filters=SearchFilters(partial(strains, restrictions=[Restriction("shoulder", "wide", "right")])),
+        excluded=excluded,
     )
-    assert spared
-    assert all(words.startswith("right shoulder: ") for words in spared)
+    assert excluded
+    assert all(words.startswith("right shoulder: ") for words in excluded)
     assert [s.set_up for s in plain] != [s.set_up for s in careful]
-    assert all(not strains(s.profile.motion, [Sore("shoulder", "wide")]) for s in careful)
+    assert all(not strains(s.profile.motion, [Restriction("shoulder", "wide")]) for s in careful)
     curl = next(x.line() for s in program_of("ilka") for x in s.lines if x.set_up.movement == "curl")
     with pytest.raises(DomainError, match="must spare the elbow"):
         find_swaps(
-            aim_at(curl, body), hall, lens("same_shape"), wishes=Wishes(partial(strains, sore=[Sore("elbow", "under load")]))
+            profile_prescription(curl, body),
+            hall,
+            lens_by_id("same_profile"),
+            filters=SearchFilters(partial(strains, restrictions=[Restriction("elbow", "under load")])),
         )
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from oddswap.application.measuring import planned
+from oddswap.application.measuring_plan import planned
 from oddswap.devices.base import Reading, steady
 from oddswap.devices.replay import Recorded, Typed
 from oddswap.devices.runs import fit_band, fit_cam, fit_column, fit_range, repeat_advice
@@ -124,5 +124,5 @@ def test_a_run_reads_where_the_item_allows():
     assert lengths[:7] == lengths[7:14] == sorted(lengths[:7])
     assert set(pins) <= set(column.amounts())
     assert max(pins) <= 62.5
-    with pytest.raises(DomainError, match="cable_column"):
+    with pytest.raises(DomainError, match="cable column"):
         planned("column", band)

@@ -12,8 +12,12 @@ import jsonschema
 import pytest
 
 from oddswap.cli import main
-from oddswap.documents.documents import DOCUMENTS, ClientSetUpDoc, PlaceDoc, SetUpDoc, schema
-from oddswap.documents.results import RESULTS
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.place import PlaceDoc
+from oddswap.documents.program import ProgramDoc
+from oddswap.documents.schemas import DOCUMENTS, RESULTS, schema
+from oddswap.documents.set_up import ClientSetUpDoc, SetUpDoc
+from oddswap.documents.upgrade import upgrade
 
 DOCS = Path(__file__).resolve().parents[2] / "docs"
 EXAMPLES = DOCS / "examples"
@@ -112,3 +116,24 @@ def test_documents_round_trip():
     doc = ClientSetUpDoc.model_validate_json((EXAMPLES / "set-up.json").read_text())
     back = SetUpDoc.of(doc.set_up.set_up())
     assert SetUpDoc.model_validate_json(back.model_dump_json()) == doc.set_up
+
+
+def test_documents_of_version_1_are_read_as_their_version_2():
+    old = {
+        "format": "odd-swap/program/1",
+        "name": "Old",
+        "sessions": [{"name": "A", "lines": [{
+            "name": "Shrug", "target": "upper_traps", "sets": 3, "reps_low": 8, "reps_high": 10,
+            "set_up": {"movement": "shrug_up", "sources": [{"kind": "dumbbell", "mass_kg": 20}]},
+        }]}],
+    }  # fmt: skip
+    new = json.loads(json.dumps(old).replace("program/1", "program/2").replace("shrug_up", "shrug"))
+    assert ProgramDoc.model_validate_json(json.dumps(old)) == ProgramDoc.model_validate_json(json.dumps(new))
+    client = {"name": "I", "stature_cm": 170, "mass_kg": 60, "sex": "female", "weights": [{"day": "2026-01-02", "mass_kg": 60}]}
+    for old_client in (
+        {"format": "odd-swap/client/1", **client, "restrictions": [{"joint": "hip"}]},
+        {**client, "restrictions": [{"joint": "hip"}]},
+    ):
+        read = ClientDoc.model_validate_json(json.dumps(old_client))
+        assert read == ClientDoc.model_validate_json(json.dumps({**client, "restrictions": [{"joint": "hip"}]}))
+    assert upgrade(upgrade(old)) == upgrade(old)

@@ -10,8 +10,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oddswap.documents.documents import ClientDoc, MeasurementDoc, PlaceDoc
-from oddswap.documents.sheets import exported, imported
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.measurement import MeasurementDoc
+from oddswap.documents.place import PlaceDoc
+from oddswap.documents.sheets import export_file, import_file
 from oddswap.documents.tables import TableError, number, show
 from oddswap.store.demo import PLACES, document
 
@@ -21,7 +23,7 @@ CLIENTS = [
     ClientDoc.model_validate(
         {"name": "Edda Vane", "stature_cm": 171.5, "mass_kg": 66.25, "sex": "female", "measured_cm": {"thigh": 42.5},
          "ranges_deg": {"knee": {"low": 2, "high": 128.5}}, "weaker_side": "left", "experience": "new", "knows": ["row"],
-         "sore": [{"joint": "lower back", "side": "both", "action": "bent deep", "note": "after sitting / driving"},
+         "restrictions": [{"joint": "lower back", "side": "both", "action": "bent deep", "note": "after sitting / driving"},
                   {"joint": "shoulder", "side": "left"}],
          "weights": [{"day": "2026-03-02", "mass_kg": 66.9}, {"day": "2026-03-09", "mass_kg": 66.4}], "mass_unit": "lb"}
     ),
@@ -38,14 +40,14 @@ MEASURED = MeasurementDoc.model_validate(
 def test_what_goes_out_comes_in_again(name, form):
     held = {"clients": CLIENTS, "measurement": MEASURED}.get(name) or PlaceDoc.model_validate_json(document(f"place-{name}"))
     what = name if name in ("clients", "measurement") else "place"
-    assert imported(what, f"x.{form}", exported(form, held)) == held
+    assert import_file(what, f"x.{form}", export_file(form, held)) == held
 
 
 def decimal_commas(text: str) -> str:
     return re.sub(r"(?<=\d)\.(?=\d)", ",", text)
 
 
-CSV = exported("csv", GARAGE).decode()
+CSV = export_file("csv", GARAGE).decode()
 SEMICOLONS = (FILES / "garage-libreoffice-semicolons.csv").read_text()
 
 
@@ -77,14 +79,14 @@ SEMICOLONS = (FILES / "garage-libreoffice-semicolons.csv").read_text()
     ],
 )
 def test_files_of_other_programs_come_in(data):
-    assert imported("place", "garage", data) == GARAGE
+    assert import_file("place", "garage", data) == GARAGE
 
 
 HEADING = "kind,id,name,length_cm,width_cm,ceiling_cm,masses_kg,notches_deg,holes,lowest_cm,highest_cm,"
 BROKEN = f"""{HEADING}least_kg,most_kg,step_kg,colour
 place,,Shed,400,three,230,,,,,,,,,
-dumbbells,bells,bells,,,,5 7.5 x,,,,,,,,
-dumbbells,bells,more bells,,,,-4 8,,,,,,,,
+dumbbells,dumbbells,dumbbells,,,,5 7.5 x,,,,,,,,
+dumbbells,dumbbells,more dumbbells,,,,-4 8,,,,,,,,
 bench,bench,bench,,,,,0 120,,,,,,,
 cable_column,tower,tower,,,,,,5,200,20,5,80,5,red
 sofa,sofa,sofa,,,,,,,,,,,,
@@ -93,7 +95,7 @@ sofa,sofa,sofa,,,,,,,,,,,,
 
 def test_a_broken_file_names_every_bad_cell_and_gives_nothing():
     with pytest.raises(TableError) as caught:
-        imported("place", "broken.csv", BROKEN.encode())
+        import_file("place", "broken.csv", BROKEN.encode())
     fields = [f.field for f in caught.value.faults]
     assert set(fields) == {
         "line 1, colour", "line 2, width_cm", "line 3, masses_kg", "line 4, masses_kg", "line 4, id", "line 5, notches_deg",
@@ -121,7 +123,7 @@ SIZES = "name,stature_cm,mass_kg,sex\n"
 )  # fmt: skip
 def test_other_faults_are_named(what, text, field):
     with pytest.raises(TableError) as caught:
-        imported(what, "x", text.encode())
+        import_file(what, "x", text.encode())
     assert {f.field for f in caught.value.faults} == field
 
 

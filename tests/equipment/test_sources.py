@@ -10,11 +10,12 @@ from hypothesis import strategies as st
 from oddswap.equipment.anchor import AnchorPoints
 from oddswap.equipment.band import Band, BandPull, PullPoint
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
+from oddswap.equipment.base.item import Room, Scene
+from oddswap.equipment.base.setting import Placements
 from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
 from oddswap.equipment.lever import LeverHold, SwingLever
 from oddswap.equipment.machine import Machine, MachineHold
-from oddswap.equipment.protocols import Placements, Room, Scene
 from oddswap.equivalence.set_up import SetUp
 from oddswap.mechanics.body import Body
 
@@ -32,7 +33,7 @@ KIT = [
     BAR,
     LEVER,
     PRESS,
-    Dumbbells("bells", "bells", [4.0, 8.0, 12.0]),
+    Dumbbells("dumbbells", "dumbbells", [4.0, 8.0, 12.0]),
     AnchorPoints("a", "door", [20, 110, 200]),
 ]
 MOTION = SetUp("press", [DumbbellHold(10)], {"angle_deg": 0.0}, "bench", 45.0).perform(BODY, 9)
@@ -45,7 +46,7 @@ SETTINGS = {
     "fixed pulley": CablePull(FIXED, 1, 100.0, 0.0, 20.0),
     "band": BandPull(BAND, 110, 60.0, 20.0, 2),
     "band under a foot": BandPull(BAND, 3, 10.0, -20.0, 1, "foot"),
-    "bells": DumbbellHold(8.0),
+    "dumbbells": DumbbellHold(8.0),
     "bar": BarbellHold(BAR, 40.0),
     "lever": LeverHold(LEVER, 30.0, 20.0),
     "machine": MachineHold(PRESS, 20.0),
@@ -53,26 +54,27 @@ SETTINGS = {
 
 
 def force(setting):
-    made = getattr(setting, "law_at", None)
-    law = made(SCENE.hinge, SCENE.hinge_axis) if made else setting.law()
+    law = setting.law_on(SCENE.hinge, SCENE.hinge_axis)
     return np.broadcast_to(law.force(SCENE.grip), (1, *SCENE.grip.shape))[0]
 
 
 @pytest.mark.parametrize("name", SETTINGS)
 def test_a_choice_moved_to_a_value_has_that_value_and_back_again_nothing_has_changed(name):
     setting = SETTINGS[name]
-    for freedom in setting.freedoms(KIT):
-        for value in freedom.values()[:: max(1, len(freedom.values()) // 7)]:
-            moved = setting.moved(freedom.id, float(value))
-            now = {f.id: f for f in moved.freedoms(KIT)}
-            off = now[freedom.id].value - value
-            assert ((off + 180) % 360 - 180 if freedom.unit == "°" else off) == pytest.approx(0, abs=0.06)
+    for parameter in setting.adjustable_parameters(KIT):
+        for value in parameter.values()[:: max(1, len(parameter.values()) // 7)]:
+            moved = setting.with_parameter(parameter.id, float(value))
+            now = {f.id: f for f in moved.adjustable_parameters(KIT)}
+            off = now[parameter.id].value - value
+            assert ((off + 180) % 360 - 180 if parameter.unit == "°" else off) == pytest.approx(0, abs=0.06)
             assert moved.amount == setting.amount
-            for other in setting.freedoms(KIT):
-                if other.id != freedom.id:
+            for other in setting.adjustable_parameters(KIT):
+                if other.id != parameter.id:
                     off = abs(now[other.id].value - other.value)
                     assert min(off, abs(off - 360)) <= 0.2, other.id
-            np.testing.assert_allclose(force(moved.moved(freedom.id, freedom.value)), force(setting), rtol=0.03, atol=0.2)
+            np.testing.assert_allclose(
+                force(moved.with_parameter(parameter.id, parameter.value)), force(setting), rtol=0.03, atol=0.2
+            )
 
 
 @pytest.mark.parametrize("name", SETTINGS)
@@ -82,10 +84,10 @@ def test_neighbours_differ_in_one_choice_and_shorter_steps_lead_less_far(name):
     if near is None or far is None:
         assert near is far
         return
-    here = {f.id: f.value for f in setting.freedoms(KIT)}
+    here = {f.id: f.value for f in setting.adjustable_parameters(KIT)}
     assert near.count == far.count
     for i in range(far.count):
-        there = {f.id: f.value for f in far.setting(i, setting.amount).freedoms(KIT)}
+        there = {f.id: f.value for f in far.setting(i, setting.amount).adjustable_parameters(KIT)}
         changed = [k for k, v in there.items() if 0.3 < abs(v - here[k]) % 360 < 359.7]
         assert len(changed) <= 1
     law = setting.law()
@@ -93,7 +95,7 @@ def test_neighbours_differ_in_one_choice_and_shorter_steps_lead_less_far(name):
     assert (ends[0] <= ends[1] + 1e-9).all()
 
 
-@pytest.mark.parametrize("item", [k for k in KIT if hasattr(k, "placements")], ids=lambda k: k.id)
+@pytest.mark.parametrize("item", [k for k in KIT if k.loads], ids=lambda k: k.id)
 def test_a_batch_pulls_as_its_settings_do(item):
     rng = np.random.default_rng(3)
     least = float(item.amounts()[0])
@@ -103,11 +105,7 @@ def test_a_batch_pulls_as_its_settings_do(item):
         for i in rng.choice(batch.count, min(batch.count, 12), replace=False):
             setting = batch.setting(int(i), least)
             np.testing.assert_allclose(force(setting), together[i], atol=0.05)
-            offered = setting.offered_by(item)
-            if offered is not None:
-                np.testing.assert_allclose(
-                    np.broadcast_to(offered.law.force(SCENE.grip), (1, *SCENE.grip.shape))[0], together[i], atol=0.05
-                )
+            assert setting.is_from(item)
             seen += 1
     assert seen
 
@@ -116,18 +114,18 @@ def test_a_batch_pulls_as_its_settings_do(item):
 def test_batches_joined_are_one_after_the_other(item):
     batch = next(b for b in item.placements(SCENE) if b.count > 6)
     name = "pulley" if item is COLUMN else "anchor"
-    parts = [Placements(type(batch.law)(**(vars(batch.law) | {name: getattr(batch.law, name)[a:b]})), b - a,
+    parts = [Placements(type(batch.law)(**(vars(batch.law) | {name: vars(batch.law)[name][a:b]})), b - a,
                         lambda i, amount, a=a: batch.setting(i + a, amount)) for a, b in ((0, 2), (2, 3), (3, 7))]  # fmt: skip
-    joined = Placements.joined(parts)
-    assert joined.count == 7
-    assert [joined.setting(i, 5.0) for i in range(7)] == [batch.setting(i, 5.0) for i in range(7)]
-    np.testing.assert_allclose(joined.law.force(SCENE.grip), batch.law.force(SCENE.grip)[:7])
+    concatenate = Placements.concatenate(parts)
+    assert concatenate.count == 7
+    assert [concatenate.setting(i, 5.0) for i in range(7)] == [batch.setting(i, 5.0) for i in range(7)]
+    np.testing.assert_allclose(concatenate.law.force(SCENE.grip), batch.law.force(SCENE.grip)[:7])
 
 
 @given(st.sampled_from(sorted(SETTINGS)), st.floats(-1.5, 1.5), st.floats(-1.5, 1.5), st.floats(0.1, 2.2))
 def test_what_is_carried_to_a_point_leads_there_as_near_as_kit_allows(name, x, y, z):
     setting = SETTINGS[name]
-    carried = setting.carried_to(np.array([x, y, z]), KIT)
+    carried = setting.with_far_end_near(np.array([x, y, z]), KIT)
     if carried is setting or setting.law().far_end is None:
         return
     end = carried.law().far_end
@@ -142,7 +140,7 @@ def test_what_is_carried_to_a_point_leads_there_as_near_as_kit_allows(name, x, y
 @given(st.sampled_from(sorted(SETTINGS)), st.floats(0.2, 3.0))
 def test_twice_the_amount_is_twice_the_pull_and_words_name_it(name, k):
     setting = SETTINGS[name]
-    more = setting.loaded(setting.amount * k)
+    more = setting.with_amount(setting.amount * k)
     np.testing.assert_allclose(force(more), force(setting))  # per unit of amount
     assert setting.amount_words(setting.amount)
     assert all(row.what and row.value for row in setting.rows())

@@ -11,17 +11,15 @@ from dataclasses import dataclass, field
 import pytest
 
 from oddswap.coaching.explanation import cautions
-from oddswap.documents.documents import PlaceDoc
+from oddswap.documents.place import PlaceDoc
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
+from oddswap.equipment.base.item import Room
 from oddswap.equipment.bench import Bench
 from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
 from oddswap.equipment.machine import Machine, MachineHold
-from oddswap.equipment.protocols import Room
-from oddswap.equivalence.evaluate import aim_at
-from oddswap.equivalence.kit import kit_of
-from oddswap.equivalence.lenses import lens
-from oddswap.equivalence.prescription import Line, Place
+from oddswap.equivalence.lenses import lens_by_id
+from oddswap.equivalence.prescription import Place, PrescribedLine, profile_prescription
 from oddswap.equivalence.search import find_swaps
 from oddswap.equivalence.set_up import SetUp
 from oddswap.mechanics.body import Body
@@ -33,7 +31,7 @@ COLUMN = CableColumn("ours", "tower", 23, 10, 230, 1, 120, 1, parked_cm=25, trav
 BAR = Barbell("ours", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
 
 
-def bells(kg, hands="both"):
+def dumbbells(kg, hands="both"):
     return DumbbellHold(kg, hands)
 
 
@@ -72,14 +70,18 @@ PRESSES = {"press", "push_up", "dip"}
 CURLS = {"curl", "supination"}
 JUDGEMENTS = [
     Judgement(
-        "incline curl, bells",
+        "incline curl, dumbbells",
         "biceps",
-        up("curl", bells(9), stance="bench", recline=45, arm_angle_deg=-45, forearm_deg=-80),
+        up("curl", dumbbells(9), stance="bench", recline=45, arm_angle_deg=-45, forearm_deg=-80),
         CURLS,
         {"row", "pulldown"},
     ),
     Judgement(
-        "standing curl, bells", "biceps", up("curl", bells(12), arm_angle_deg=0, forearm_deg=-80), CURLS, {"row", "pulldown"}
+        "standing curl, dumbbells",
+        "biceps",
+        up("curl", dumbbells(12), arm_angle_deg=0, forearm_deg=-80),
+        CURLS,
+        {"row", "pulldown"},
     ),
     Judgement(
         "curl, back to a low cable",
@@ -91,18 +93,20 @@ JUDGEMENTS = [
     ),
     Judgement("bar curl", "biceps", up("curl", bar(30), arm_angle_deg=0, forearm_deg=-80), CURLS, {"row", "pull_up"}),
     Judgement(
-        "resisted supination, bell held at its end",
+        "resisted supination, dumbbell held at its end",
         "biceps",
-        up("supination", bells(6, "one"), off_cm=-7),
+        up("supination", dumbbells(6, "one"), off_cm=-7),
         {"supination"},
         {"row", "pulldown"},
     ),
-    Judgement("hammer curl", "brachialis", up("curl", bells(12), arm_angle_deg=0, forearm_deg=0), CURLS, {"row", "pulldown"}),
+    Judgement(
+        "hammer curl", "brachialis", up("curl", dumbbells(12), arm_angle_deg=0, forearm_deg=0), CURLS, {"row", "pulldown"}
+    ),
     Judgement("reverse curl, bar", "brachioradialis", up("curl", bar(22.5), arm_angle_deg=0, forearm_deg=70), CURLS, {"row"}),
     Judgement(
-        "overhead extension, bell",
+        "overhead extension, dumbbell",
         "triceps_long",
-        up("overhead_extension", bells(8)),
+        up("overhead_extension", dumbbells(8)),
         {"overhead_extension", "lying_extension"},
         {"press", "push_up"},
     ),
@@ -114,27 +118,29 @@ JUDGEMENTS = [
         {"fly", "row"},
     ),
     Judgement(
-        "lying extension, bells",
+        "lying extension, dumbbells",
         "triceps_long",
-        up("lying_extension", bells(8), stance="bench", recline=0),
+        up("lying_extension", dumbbells(8), stance="bench", recline=0),
         {"lying_extension", "overhead_extension", "cross_body_extension"},
         {"press"},
     ),
     Judgement(
-        "flat press, bells",
+        "flat press, dumbbells",
         "chest",
-        up("press", bells(20), stance="bench", recline=0, angle_deg=0),
+        up("press", dumbbells(20), stance="bench", recline=0, angle_deg=0),
         PRESSES,
         {"lateral_raise"},
         caution="shoulder",
     ),
-    Judgement("flat fly, bells", "chest", up("fly", bells(10), stance="bench", recline=0), {"fly"}, {"row"}, caution="torso"),
-    Judgement("cable fly", "chest", up("fly", cable(12, 130, -20, 125, "pair"), rise_deg=0), {"fly"}, {"row"}, line_at=PLACES),
-    Judgement("press-up", "chest", up("push_up", stance="floor"), {"push_up", "press"}, {"curl"}),
     Judgement(
-        "incline press, bells",
+        "flat fly, dumbbells", "chest", up("fly", dumbbells(10), stance="bench", recline=0), {"fly"}, {"row"}, caution="torso"
+    ),
+    Judgement("cable fly", "chest", up("fly", cable(12, 130, -20, 125, "pair"), rise_deg=0), {"fly"}, {"row"}, line_at=PLACES),
+    Judgement("push-up", "chest", up("push_up", stance="floor"), {"push_up", "press"}, {"curl"}),
+    Judgement(
+        "incline press, dumbbells",
         "upper_chest",
-        up("press", bells(16), stance="bench", recline=30, angle_deg=0),
+        up("press", dumbbells(16), stance="bench", recline=30, angle_deg=0),
         {"press", "fly"},
         {"lateral_raise"},
     ),
@@ -147,14 +153,16 @@ JUDGEMENTS = [
         line_at=("quay-hotel", "pier-club"),
     ),
     Judgement(
-        "seated overhead press, bells",
+        "seated overhead press, dumbbells",
         "front_delt",
-        up("press", bells(14), stance="bench", recline=85, angle_deg=90),
+        up("press", dumbbells(14), stance="bench", recline=85, angle_deg=90),
         {"press"},
         {"curl"},
     ),
-    Judgement("front raise, bells", "front_delt", up("lateral_raise", bells(6), plane_deg=90), {"lateral_raise"}, {"curl"}),
-    Judgement("lateral raise, bells", "side_delt", up("lateral_raise", bells(7)), {"lateral_raise"}, {"fly", "press"}),
+    Judgement(
+        "front raise, dumbbells", "front_delt", up("lateral_raise", dumbbells(6), plane_deg=90), {"lateral_raise"}, {"curl"}
+    ),
+    Judgement("lateral raise, dumbbells", "side_delt", up("lateral_raise", dumbbells(7)), {"lateral_raise"}, {"fly", "press"}),
     Judgement(
         "cable lateral raise from across",
         "side_delt",
@@ -163,9 +171,9 @@ JUDGEMENTS = [
         {"press"},
     ),
     Judgement(
-        "bent-over rear-delt fly, bells",
+        "bent-over rear-delt fly, dumbbells",
         "rear_delt",
-        up("rear_fly", bells(6), stance="bent", recline=15),
+        up("rear_fly", dumbbells(6), stance="bent_over", recline=15),
         {"rear_fly"},
         {"press", "fly"},
     ),
@@ -182,35 +190,35 @@ JUDGEMENTS = [
         "lats",
         up("pulldown", cable(45, 220, 45, 0, "bar"), stance="kneeling", width=0),
         {"pulldown", "pull_up", "row", "straight_arm_pulldown", "pullover", "inverted_row"},
-        {"shrug_up", "curl"},
+        {"shrug", "curl"},
     ),
     Judgement(
         "straight-arm pulldown",
         "lats",
         up("straight_arm_pulldown", cable(20, 200, 90, 0, "bar")),
         {"straight_arm_pulldown", "pullover", "pulldown"},
-        {"shrug_up"},
+        {"shrug"},
     ),
     Judgement(
-        "one-arm row to the hip, bell",
+        "one-arm row to the hip, dumbbell",
         "lats",
-        up("row", bells(20, "one"), stance="bent", recline=15, width=0),
+        up("row", dumbbells(20, "one"), stance="bent_over", recline=15, width=0),
         {"row", "inverted_row"},
-        {"shrug_up", "curl"},
+        {"shrug", "curl"},
     ),
     Judgement("pull-up", "lats", up("pull_up", stance="hanging", width=0), {"pull_up", "pulldown"}, {"curl"}, places=ROOMY),
     Judgement(
         "row, elbows wide",
         "middle_traps",
         up("row", cable(35, 100, 120, 0, "bar"), stance="kneeling", width=1),
-        {"row", "face_pull", "rear_fly", "shrug_back", "inverted_row"},
+        {"row", "face_pull", "rear_fly", "scapular_retraction", "inverted_row"},
         {"press"},
     ),
     Judgement(
-        "shrug, bells",
+        "shrug, dumbbells",
         "upper_traps",
-        up("shrug_up", bells(28)),
-        {"shrug_up", "shrug_up_in", "upright_row", "lateral_raise"},
+        up("shrug", dumbbells(28)),
+        {"shrug", "up_and_in_shrug", "upright_row", "lateral_raise"},
         {"row"},
     ),
     Judgement(
@@ -218,37 +226,41 @@ JUDGEMENTS = [
         "quads",
         up("squat", bar(80, True), depth_deg=90, hold=0),
         {"squat", "leg_press", "split_squat"},
-        {"hinge"},
+        {"romanian_deadlift"},
     ),
     Judgement(
         "leg extension machine",
         "quads",
         up("leg_extension", machine("leg_extension", 45), stance="bench", recline=75),
         {"leg_extension", "squat", "split_squat"},
-        {"hinge"},
+        {"romanian_deadlift"},
     ),
     Judgement(
-        "split squat, bells",
+        "split squat, dumbbells",
         "quads",
-        up("split_squat", bells(14), hold=1),
+        up("split_squat", dumbbells(14), hold=1),
         {"split_squat", "squat", "leg_press", "leg_extension"},
-        {"hinge"},
+        {"romanian_deadlift"},
     ),
     Judgement(
         "lying leg curl",
         "hamstrings",
-        up("leg_curl", machine("leg_curl", 30), stance="chest_pad", recline=0),
-        {"leg_curl", "hinge", "hip_extension"},
+        up("leg_curl", machine("leg_curl", 30), stance="chest_supported", recline=0),
+        {"leg_curl", "romanian_deadlift", "hip_extension"},
         {"squat"},
     ),
     Judgement(
-        "hinge, bar", "hamstrings", up("hinge", bar(80)), {"hinge", "hip_extension", "pull_through", "leg_curl"}, {"squat"}
+        "hinge, bar",
+        "hamstrings",
+        up("romanian_deadlift", bar(80)),
+        {"romanian_deadlift", "hip_extension", "pull_through", "leg_curl"},
+        {"squat"},
     ),
     Judgement(
         "hip thrust, bar",
         "glute_max",
         up("hip_thrust", bar(90, True), stance="floor"),
-        {"hip_thrust", "hip_extension", "pull_through", "squat", "hinge", "split_squat", "leg_press"},
+        {"hip_thrust", "hip_extension", "pull_through", "squat", "romanian_deadlift", "split_squat", "leg_press"},
         set(),
     ),
     Judgement(
@@ -259,7 +271,9 @@ JUDGEMENTS = [
         {"squat"},
         places=ROOMY,
     ),
-    Judgement("standing calf raise, bells", "gastrocnemius", up("calf_raise", bells(24), hold=1), {"calf_raise"}, {"leg_curl"}),
+    Judgement(
+        "standing calf raise, dumbbells", "gastrocnemius", up("calf_raise", dumbbells(24), hold=1), {"calf_raise"}, {"leg_curl"}
+    ),
     Judgement(
         "kneeling crunch, cable",
         "abs",
@@ -269,24 +283,24 @@ JUDGEMENTS = [
         places=ROOMY,
     ),
     Judgement(
-        "outward rotation, cable",
+        "external rotation, cable",
         "external_rotators",
         up("external_rotation", cable(4, 100, 10, -80)),
         {"external_rotation"},
         {"lateral_raise"},
     ),
-]  # fmt: skip
+]
 
 BODY = Body(1.75, 75, "male")
 
 
 @pytest.mark.parametrize("judgement", [j for j in JUDGEMENTS if j.set_up.sources], ids=lambda j: j.name)
 def test_a_line_is_its_own_best_swap_where_its_kit_is(judgement):
-    aim = aim_at(Line(judgement.target, judgement.set_up, 3, 8, 10, 1), BODY)
+    prescription = profile_prescription(PrescribedLine(judgement.target, judgement.set_up, 3, 8, 10, 1), BODY)
     source = judgement.set_up.sources[0]
-    bells = Dumbbells("bells", "bells", [float(m) for m in range(1, 41)])
-    kit = [Bench("bench", "bench", [0, 15, 30, 45, 60, 75, 80, 85]), bells if source.kind == "dumbbell" else kit_of(source)]
-    best = find_swaps(aim, Place("own", Room(8, 8, 3.2), kit), lens("same_shape"))[0]
+    dumbbells = Dumbbells("dumbbells", "dumbbells", [float(m) for m in range(1, 41)])
+    kit = [Bench("bench", "bench", [0, 15, 30, 45, 60, 75, 80, 85]), dumbbells if source.kind == "dumbbell" else source.item]
+    best = find_swaps(prescription, Place("own", Room(8, 8, 3.2), kit), lens_by_id("same_profile"))[0]
     assert best.match == pytest.approx(100, abs=0.01)
     assert best.load.exact == pytest.approx(source.amount, rel=1e-3)
     assert (best.load.reps_low, best.load.reps_high) == (8, 10)
@@ -298,7 +312,9 @@ def test_a_good_coach_would_agree(where):
     wrong = []
     judged = [j for j in JUDGEMENTS if where in j.places]
     for j in judged:
-        first = find_swaps(aim_at(Line(j.target, j.set_up, 3, 8, 10, 1), BODY), place, lens("same_shape"))[:3]
+        first = find_swaps(
+            profile_prescription(PrescribedLine(j.target, j.set_up, 3, 8, 10, 1), BODY), place, lens_by_id("same_profile")
+        )[:3]
         shown = [s.set_up.movement for s in first]
         if not set(shown) & j.want:
             wrong.append(f"{j.name}: none of {j.want} among {shown}")

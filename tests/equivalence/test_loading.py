@@ -1,4 +1,4 @@
-"""The worked examples of docs/load-conversion.md, and the small sums against theirs."""
+"""The worked examples of docs/load-conversion.md, and the calculators against theirs."""
 
 from __future__ import annotations
 
@@ -10,17 +10,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oddswap.coaching.calculators import SUMS
-from oddswap.equivalence.conversion import (
-    Conversion,
-    Learned,
-    convert,
-    drop_ladder,
-    equal_effort,
-    one_repetition_maximum,
-    repetitions_at,
-    round_to_existing,
-)
+from oddswap.coaching.calculators import CALCULATORS
+from oddswap.equivalence.conversion import Conversion, Learned, convert, drop_ladder, one_repetition_maximum, repetitions_at
+from oddswap.equivalence.loads import equal_effort, round_to_existing
 from oddswap.errors import DomainError
 
 DOC = (Path(__file__).resolve().parents[2] / "docs" / "load-conversion.md").read_text()
@@ -35,10 +27,10 @@ EXAMPLES = {
 
 @pytest.mark.parametrize("name", EXAMPLES)
 def test_examples_worked_by_hand_are_what_is_computed(name):
-    own, unit, effort, existing, exact, taken, reps = EXAMPLES[name]
-    wanted = equal_effort(own, unit, effort)
-    amount = float(round_to_existing(wanted[None], own, unit[None], effort, existing)[0])
-    load = convert(own, unit, {"hardest": effort}, {}, amount, existing, (10, 10, 1))
+    own, unit, relative_effort, existing, exact, taken, reps = EXAMPLES[name]
+    wanted = equal_effort(own, unit, relative_effort)
+    amount = float(round_to_existing(wanted[None], own, unit[None], relative_effort, existing)[0])
+    load = convert(own, unit, {"hardest": relative_effort}, {}, amount, existing, (10, 10, 1))
     assert load.exact == pytest.approx(exact, abs=0.006 * exact)
     assert (load.amount, load.reps_low) == (taken, reps)
     section = DOC.split(f"## {name}\n")[1].split("\n## ")[0]
@@ -48,8 +40,8 @@ def test_examples_worked_by_hand_are_what_is_computed(name):
 
 def test_three_equivalences_differ_as_they_should():
     own, even, peaked = np.zeros(4), np.full(4, 0.1), np.array([0.05, 0.1, 0.2, 0.05])
-    levels = {"hardest": 0.8, "mean": 0.4, "long": 0.3}
-    weights = {"mean": np.full(4, 0.25), "long": np.array([0.5, 0.5, 0, 0])}
+    levels = {"hardest": 0.8, "mean": 0.4, "lengthened": 0.3}
+    weights = {"mean": np.full(4, 0.25), "lengthened": np.array([0.5, 0.5, 0, 0])}
     existing = np.arange(0.5, 21, 0.5)
     for unit, expected in ((even, (8, 4, 3)), (peaked, (4, 4, 4))):
         load = convert(own, unit, levels, weights, expected[0], existing, (10, 12, 1))
@@ -99,9 +91,9 @@ EXPECTED = {
 }  # fmt: skip
 
 
-@pytest.mark.parametrize("name", SUMS)
+@pytest.mark.parametrize("name", CALCULATORS)
 def test_sums_give_their_worked_examples(name):
-    one = SUMS[name]
+    one = CALCULATORS[name]
     answer = one.answer(one.example)
     said = answer.says + " ".join(value for _, value in answer.rows)
     assert EXPECTED[name] in said
@@ -114,6 +106,6 @@ def test_sums_give_their_worked_examples(name):
 
 
 def test_plate_sums_say_what_cannot_be_made():
-    answer = SUMS["plates"].answer({"mass_kg": 66, "bar_kg": 20, "plates": "1x20 2x10 2x2.5"})
+    answer = CALCULATORS["plates"].answer({"mass_kg": 66, "bar_kg": 20, "plates": "1x20 2x10 2x2.5"})
     assert "cannot be made" in answer.caution
     assert answer.rows[1][1] == "45 kg"

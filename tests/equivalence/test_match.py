@@ -7,19 +7,19 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from oddswap.equivalence.lenses import PARTS, Lens, lens, lenses
+from oddswap.equivalence.lenses import PARTS, Lens, lens_by_id, lenses
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import (
     Measured,
     Wanted,
     covered,
     load_part,
+    match_under,
     off_by,
     overlap,
     own_peak,
     parts_of,
-    steadiness_of,
-    under,
+    stability_of,
     weigh,
 )
 from oddswap.errors import DomainError
@@ -28,8 +28,8 @@ SHAPES = st.lists(st.floats(0, 50), min_size=12, max_size=12).map(np.array).filt
 PART = st.floats(0, 1)
 
 
-def measured(shape, ratio=1.0, steady=0.9, step=1.05, most=2.0, bother=0.02):
-    return Measured(own_peak(shape), *(np.array(v) for v in (ratio, steady, step, most, bother)))
+def measured(shape, ratio=1.0, steady=0.9, step=1.05, most=2.0, setup_cost=0.02):
+    return Measured(own_peak(shape), *(np.array(v) for v in (ratio, steady, step, most, setup_cost)))
 
 
 def parts(shape, wanted, **figures):
@@ -44,7 +44,7 @@ def test_parts_lie_between_none_and_all_and_size_does_not_count(one, other, k, r
     scaled = parts(k * one, other, ratio=ratio)
     assert {n: float(v) for n, v in scaled.items()} == pytest.approx({n: float(v) for n, v in found.items()})
     own = parts(one, one)
-    assert float(own["shape"]) == pytest.approx(1)
+    assert float(own["profile"]) == pytest.approx(1)
     assert float(own["range"]) == 1
     assert float(own["load"]) == pytest.approx(1)
 
@@ -54,61 +54,61 @@ def test_bins_before_or_behind_the_set_ups_give_the_same(one, other):
     rows = np.stack([one, other, one + other])
     wanted = own_peak(one)
     each = Measured(own_peak(rows), *(np.full(3, v) for v in (0.9, 0.8, 1.1, 2.0, 0.0)))
-    turned = Measured(each.scaled.T, each.ratio, each.steadiness, each.step_up, each.most, each.bother)
+    turned = Measured(each.scaled.T, each.ratio, each.stability, each.step_up, each.most, each.setup_cost)
     behind = parts_of(each, Wanted(wanted, 0.9, "chest"), PARTS)
     before = parts_of(turned, Wanted(wanted[:, None], 0.9, "chest"), PARTS, axis=-2)
     for name in PARTS:
         np.testing.assert_allclose(before[name], behind[name])
-    assert behind["shape"][0] == pytest.approx(overlap(one, one))
+    assert behind["profile"][0] == pytest.approx(overlap(one, one))
     assert behind["range"][1] == pytest.approx(covered(one, other))
 
 
 @given(st.dictionaries(st.sampled_from(sorted(PARTS)), PART, min_size=len(PARTS)), PART, st.sampled_from(sorted(lenses())))
 def test_a_match_is_the_weighed_sum_times_target_and_reach(values, target, name):
-    by = lens(name)
+    lens = lens_by_id(name)
     arrays = {k: np.array(v) for k, v in values.items()}
-    match = float(weigh(arrays, np.array(target), by))
+    match = float(weigh(arrays, np.array(target), lens))
     assert 0 <= match <= 100 * target + 1e-9
     reach = min(1.0, max(rules("lenses")["parts"]["least_reach"], 2 * values["load"]))
-    by_hand = 100 * target * reach * sum(w * values[k] for k, w in by.weights.items())
+    by_hand = 100 * target * reach * sum(w * values[k] for k, w in lens.weights.items())
     assert match == pytest.approx(by_hand)
-    assert under(values | {"target": target}, by) == pytest.approx(by_hand)
+    assert match_under(values | {"target": target}, lens) == pytest.approx(by_hand)
     # Nothing that a lens weighs makes a match worse by being better.
-    for part in by.weights:
-        better = weigh(arrays | {part: np.array(1.0)}, np.array(target), by)
+    for part in lens.weights:
+        better = weigh(arrays | {part: np.array(1.0)}, np.array(target), lens)
         assert float(better) >= match - 1e-9
 
 
 @given(st.dictionaries(st.sampled_from(sorted(PARTS)), PART, min_size=1))
 def test_own_weights_are_scaled_to_one_and_keep_their_proportions(weights):
     assume(sum(weights.values()) > 0.01)
-    own = lens("same_shape").weighed(weights)
+    own = lens_by_id("same_profile").weighed(weights)
     assert sum(own.weights.values()) == pytest.approx(1)
     total = sum(weights.values())
     assert own.weights == pytest.approx({k: w / total for k, w in weights.items() if w > 0})
     assert isinstance(own, Lens)
-    assert (own.id, own.name) == ("same_shape", lens("same_shape").name)
+    assert (own.id, own.name) == ("same_profile", lens_by_id("same_profile").name)
 
 
 @pytest.mark.parametrize(
     ("weights", "field"),
-    [({"luck": 0.5}, "weights.luck"), ({"shape": -0.1}, "weights.shape"), ({"shape": 1.5}, "weights.shape"),
-     ({"shape": 0.0}, "weights")],
+    [({"luck": 0.5}, "weights.luck"), ({"profile": -0.1}, "weights.profile"), ({"profile": 1.5}, "weights.profile"),
+     ({"profile": 0.0}, "weights")],
 )  # fmt: skip
 def test_weights_that_cannot_be_name_their_field(weights, field):
     with pytest.raises(DomainError) as caught:
-        lens("even_pull").weighed(weights)
+        lens_by_id("even_pull").weighed(weights)
     assert caught.value.field == field
     assert caught.value.way_out
 
 
 def test_a_lens_that_is_none_names_those_that_are():
-    with pytest.raises(DomainError, match="same_shape"):
-        lens("heaviest")
-    for by in lenses().values():
-        assert set(by.weights) <= set(PARTS)
-        assert by.argument_for
-        assert by.argument_against
+    with pytest.raises(DomainError, match="same_profile"):
+        lens_by_id("heaviest")
+    for lens in lenses().values():
+        assert set(lens.weights) <= set(PARTS)
+        assert lens.argument_for
+        assert lens.argument_against
 
 
 @given(st.floats(0.05, 20), st.floats(0.05, 20))
@@ -121,11 +121,11 @@ def test_too_heavy_counts_twice_as_much_as_too_light(a, b):
 
 def test_support_steadies_and_one_arm_and_bands_do_not():
     """Common practice, no source (S5)."""
-    steady = {s: steadiness_of(s, False, True, ["dumbbell"]) for s in ("standing", "kneeling", "bench", "chest_pad")}
-    assert steady["standing"] <= steady["kneeling"] < steady["bench"] <= steady["chest_pad"]
-    assert steadiness_of("standing", False, False, ["dumbbell"]) < steady["standing"]
-    assert steadiness_of("standing", False, True, ["band"]) < steady["standing"]
-    assert steadiness_of("standing", False, True, ["machine"]) > steady["bench"] - 0.2
-    assert steadiness_of("standing", True, True, ["dumbbell"]) >= steady["bench"]
-    assert all(0 <= steadiness_of(s, p, b, k) <= 1 for s in steady for p in (True, False) for b in (True, False)
+    steady = {s: stability_of(s, False, True, ["dumbbell"]) for s in ("standing", "kneeling", "bench", "chest_supported")}
+    assert steady["standing"] <= steady["kneeling"] < steady["bench"] <= steady["chest_supported"]
+    assert stability_of("standing", False, False, ["dumbbell"]) < steady["standing"]
+    assert stability_of("standing", False, True, ["band"]) < steady["standing"]
+    assert stability_of("standing", False, True, ["machine"]) > steady["bench"] - 0.2
+    assert stability_of("standing", True, True, ["dumbbell"]) >= steady["bench"]
+    assert all(0 <= stability_of(s, p, b, k) <= 1 for s in steady for p in (True, False) for b in (True, False)
                for k in (["band"], ["machine", "band"], []))  # fmt: skip

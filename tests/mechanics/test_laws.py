@@ -11,18 +11,19 @@ from hypothesis import strategies as st
 
 from oddswap.equipment.band import BandPull, PullPoint
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
+from oddswap.equipment.base.law import Attachment
 from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.dumbbell import DumbbellHold, Weight
 from oddswap.equipment.lever import LeverHold, SwingLever
-from oddswap.equipment.protocols import Attachment
 from oddswap.equivalence.profile import profile
 from oddswap.equivalence.set_up import SetUp
 from oddswap.exercises import movement, movements
 from oddswap.mechanics.arm import Arm, cross, dot, path_from_coordinates
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.limits import segment_distance
-from oddswap.mechanics.motion import Motion, Push, perform
+from oddswap.mechanics.motion import Motion, Push
 from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.performing import perform
 from oddswap.mechanics.stance import Stance
 
 VECTOR = st.tuples(*[st.floats(-300, 300)] * 3).map(np.array)
@@ -34,10 +35,10 @@ def curl() -> Motion:
     return perform(Body(1.75, 75), movement("curl"), {"arm_angle_deg": -20.0}, Stance())
 
 
-def moved(motion: Motion, by: np.ndarray) -> Motion:
+def moved(motion: Motion, lens: np.ndarray) -> Motion:
     """The whole arm and torso under a linear map of the world."""
     a = motion.arm
-    turn = lambda v: v @ by.T
+    turn = lambda v: v @ lens.T
     arm = Arm(
         turn(a.shoulder),
         turn(a.elbow),
@@ -45,10 +46,10 @@ def moved(motion: Motion, by: np.ndarray) -> Motion:
         turn(a.grip),
         turn(a.centres),
         a.masses,
-        turn(a.elbow_axis) * np.linalg.det(by),
-        turn(a.pronation_axis) * np.linalg.det(by),
+        turn(a.elbow_axis) * np.linalg.det(lens),
+        turn(a.pronation_axis) * np.linalg.det(lens),
         turn(a.thumb),
-        by @ a.torso,
+        lens @ a.torso,
     )
     return replace(motion, skeleton=replace(motion.skeleton, arm=arm))
 
@@ -65,9 +66,9 @@ def rotation(yaw: float, pitch: float) -> np.ndarray:
 
 @given(VECTOR, ANGLE, ANGLE)
 def test_rotating_the_whole_scene_changes_no_torque(force, yaw, pitch):
-    motion, by = curl(), rotation(yaw, pitch)
+    motion, lens = curl(), rotation(yaw, pitch)
     forces = np.broadcast_to(force, motion.arm.grip.shape)
-    turned = on_hand(moved(motion, by), forces @ by.T)
+    turned = on_hand(moved(motion, lens), forces @ lens.T)
     assert turned == pytest.approx(on_hand(motion, forces), abs=1e-9)
 
 
@@ -97,11 +98,11 @@ def test_two_bells_in_one_hand_are_one_heavier_bell(mass):
     assert two.demand["arm"] == pytest.approx(one.demand["arm"])
 
 
-BELL, LEVER = DumbbellHold(10, "one"), SwingLever("lever", "lever", 150, 80, [10, 20, 30])
+DUMBBELL, LEVER = DumbbellHold(10, "one"), SwingLever("lever", "lever", 150, 80, [10, 20, 30])
 TALL = CableColumn("c", "column", 23, 10, 230, 1, 100, 1, parked_cm=10, travel_cm=320)
 BAR = Barbell("bar", "bar", 20, [PlatePair(20, 8)])
-SUMS = {
-    "bell and band": ("curl", "standing", BELL, lambda band: BandPull(band, 5, 20, 0)),
+CALCULATORS = {
+    "dumbbell and band": ("curl", "standing", DUMBBELL, lambda band: BandPull(band, 5, 20, 0)),
     "lever and cable": (
         "lateral_raise",
         "standing",
@@ -114,9 +115,9 @@ SUMS = {
 }
 
 
-@pytest.mark.parametrize("name", SUMS)
+@pytest.mark.parametrize("name", CALCULATORS)
 def test_sources_add_up_at_every_joint(body, band, name):
-    lift, stance, first, second = SUMS[name]
+    lift, stance, first, second = CALCULATORS[name]
     band = replace(band, points=[*band.points, PullPoint(320, 260)], most_cm=320, count=2)
     one, two = ([first] if first else []), [second(band)]
     at = lambda sources: profile(body, SetUp(lift, sources, {}, stance, 0), 21, check=False)
@@ -184,14 +185,16 @@ def test_every_movement_is_smooth_and_within_reach(name, data):
     if kind.id == "split_squat":
         assert feet[2] == pytest.approx(v.values["rear_cm"] / 175 * body.stature, abs=0.12 if v.values["rear_cm"] else 0.04)
     rests = {"feet": motion.leg.sole, "toes": motion.leg.ball, "hands": motion.arm.grip, "knees": motion.leg.knee}
-    if motion.way.root in rests:
-        assert np.ptp(rests[motion.way.root][:, [0, 2]], axis=0) == pytest.approx([0, 0], abs=1e-6)
-    # The long end is really long for some muscle the movement is for.
+    if motion.support.root in rests:
+        assert np.ptp(rests[motion.support.root][:, [0, 2]], axis=0) == pytest.approx([0, 0], abs=1e-6)
+    # The lengthened end is really long for some muscle the movement is for.
     spans = [motion.target_length(muscle_table().groups[g]) for g in kind.targets]
     assert any(s[-1] - s[0] > 0.08 for s in spans)
 
 
-@pytest.mark.parametrize("name", ["squat", "hinge", "pull_up", "dip", "push_up", "inverted_row", "hip_thrust", "calf_raise"])
+@pytest.mark.parametrize(
+    "name", ["squat", "romanian_deadlift", "pull_up", "dip", "push_up", "inverted_row", "hip_thrust", "calf_raise"]
+)
 def test_what_supports_give_back_holds_the_whole_body_still(body, name):
     kind = movements()[name]
     v = next(iter(kind.variants([0, 30, 45, 60, 90], [45])))
@@ -221,7 +224,7 @@ COLUMN = CableColumn("c", "column", 23, 10, 230, 1, 100, 1, parked_cm=10)
         (CablePull(COLUMN, 2, -85, 15, 12), True),
         (CablePull(replace(COLUMN, drive="air"), 2, -85, 15, 12), False),
     ],
-    ids=["bell", "stack", "air"],
+    ids=["dumbbell", "stack", "air"],
 )
 def test_swinging_a_weight_loads_the_turn_and_frees_the_top(body, source, heavier):
     slow, fast = (profile(body, SetUp("curl", [source], lift_s=t), 181, check=False) for t in (None, 0.6))
@@ -242,7 +245,7 @@ def test_swinging_a_weight_loads_the_turn_and_frees_the_top(body, source, heavie
 def test_shares_balance_the_moments_and_stay_within_bounds(body):
     p = profile(body, SetUp("press", [DumbbellHold(20)], {}, "bench", 0))
     shares, state = p.shares()["arm"], p.motion.muscles["arm"]
-    given = np.einsum("pm,pma->pa", shares.force, state.leverage)
+    given = np.einsum("pm,pma->pa", shares.force, state.moment_arm)
     assert given + shares.left == pytest.approx(shares.demand)
     assert shares.activation.min() >= 0
     assert shares.activation.max() <= 1

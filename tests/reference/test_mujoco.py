@@ -6,14 +6,14 @@ import mujoco
 import numpy as np
 import pytest
 
-from oddswap.equipment.band import Elastic
-from oddswap.equipment.cable import Cable
+from oddswap.equipment.base.lines import Cable, Elastic
 from oddswap.equipment.dumbbell import Weight
 from oddswap.exercises import movement
 from oddswap.mechanics.arm import path_from_coordinates, turn, unit
 from oddswap.mechanics.body import GRAVITY, Body
-from oddswap.mechanics.motion import Motion, Push, posed
-from oddswap.mechanics.movement import Path
+from oddswap.mechanics.motion import Motion, Push
+from oddswap.mechanics.movement import Path, Sides
+from oddswap.mechanics.performing import pose_body
 from oddswap.mechanics.stance import Stance
 
 pytestmark = pytest.mark.reference
@@ -27,10 +27,10 @@ def random_motion(body: Body, seed: int, recline: float) -> Motion:
     span = np.radians([[-60, 120], [5, 160], [-70, 70], [5, 135], [-80, 80]])
     coords = rng.uniform(*span.T, (POSES, 5))
     path = Path(np.linspace(0, 1, POSES), arm=path_from_coordinates(coords))
-    return posed(body, movement("curl"), {}, Stance("bench", recline), path, False, True)
+    return pose_body(body, movement("curl"), {}, Stance("bench", recline), path, False, Sides())
 
 
-def model(body: Body, motion: Motion, pulley: np.ndarray, bell: float, stiffness: float) -> mujoco.MjModel:
+def model(body: Body, motion: Motion, pulley: np.ndarray, dumbbell: float, stiffness: float) -> mujoco.MjModel:
     """The same arm in MuJoCo: ball joint, elbow hinge, forearm hinge, point masses, a tendon from fist to pulley."""
     upper, fore, grip = body.length("upper_arm"), body.length("forearm"), body.own("grip")
     masses = [body.segment_mass(s) for s in ("upper_arm", "forearm", "hand")]
@@ -42,7 +42,7 @@ def model(body: Body, motion: Motion, pulley: np.ndarray, bell: float, stiffness
     where = " ".join(str(v) for v in motion.arm.shoulder[0])
     far = " ".join(str(v) for v in pulley)
     hand = f'<body pos="0 0 {-fore}">{lump(centres[2], masses[2])}'
-    hand += f'<body pos="0 0 {-grip}"><site name="fist"/>{lump(0, bell) if bell else lump(0, 1e-12)}</body></body>'
+    hand += f'<body pos="0 0 {-grip}"><site name="fist"/>{lump(0, dumbbell) if dumbbell else lump(0, 1e-12)}</body></body>'
     spring = f'stiffness="{stiffness}" springlength="{SLACK}"' if stiffness else ""
     motor = '<actuator><motor tendon="line"/></actuator>' if not stiffness else ""
     return mujoco.MjModel.from_xml_string(f"""
@@ -63,9 +63,9 @@ def inverse(m: mujoco.MjModel, motion: Motion, tension: float) -> np.ndarray:
     out = np.zeros((POSES, 5))
     for i in range(POSES):
         u = unit(path.upper_arm[i])
-        pit = unit(path.pit[i])
+        antecubital = unit(path.antecubital[i])
         # MuJoCo's arm hangs along -z with the pit toward +x: columns are the humerus frame in the world.
-        humerus = torso @ np.stack([pit, np.cross(-u, pit), -u], axis=-1)
+        humerus = torso @ np.stack([antecubital, np.cross(-u, antecubital), -u], axis=-1)
         mujoco.mju_mat2Quat(d.qpos[:4], humerus.ravel())
         d.qpos[4], d.qpos[5] = motion.coords["arm"][i, 3], motion.coords["arm"][i, 4]
         d.qvel[:] = d.qacc[:] = 0
@@ -84,21 +84,21 @@ def ours(motion: Motion, force: np.ndarray) -> np.ndarray:
 
 
 @pytest.mark.parametrize("recline", [0.0, 0.6, np.pi / 2])
-@pytest.mark.parametrize("source", ["bell", "cable", "band", "bell and cable"])
+@pytest.mark.parametrize("source", ["dumbbell", "cable", "band", "dumbbell and cable"])
 def test_random_poses_and_sources_agree_with_inverse_dynamics(source, recline):
     rng = np.random.default_rng(len(source))
     body = Body(rng.uniform(1.5, 2.0), rng.uniform(50, 110), "female" if recline else "male")
     motion = random_motion(body, len(source), recline)
     pulley = np.array([rng.uniform(-2, 2), rng.uniform(-3, -1.5), rng.uniform(0, 2)])
-    bell = 14.0 if "bell" in source else 0.0
+    dumbbell = 14.0 if "dumbbell" in source else 0.0
     stack = 32.0 if "cable" in source else 0.0
     stiffness = STIFFNESS if source == "band" else 0.0
     cable = Cable(pulley, 0.5, 0.0, 9.0)
     # A straight spring is the one band that MuJoCo has; three of its points make our curve the same line.
     straight = Elastic(pulley, np.array([SLACK, 2.0, 9.0]), STIFFNESS * np.array([0.0, 2.0 - SLACK, 9.0 - SLACK]), 9.0)
     grip = motion.arm.grip
-    force = bell * Weight().force(grip) + stack * cable.force(grip[None]) + (straight.force(grip)[None] if stiffness else 0)
-    expected = inverse(model(body, motion, pulley, bell, stiffness), motion, stack * 0.5 * GRAVITY)
+    force = dumbbell * Weight().force(grip) + stack * cable.force(grip[None]) + (straight.force(grip)[None] if stiffness else 0)
+    expected = inverse(model(body, motion, pulley, dumbbell, stiffness), motion, stack * 0.5 * GRAVITY)
     got = ours(motion, force)
     scale = np.abs(expected).max()
     assert scale > 1
@@ -111,8 +111,8 @@ def test_arm_positions_agree(body):
     d = mujoco.MjData(m)
     path = path_from_coordinates(motion.coords["arm"])
     for i in range(0, POSES, 20):
-        u, pit = unit(path.upper_arm[i]), unit(path.pit[i])
-        humerus = motion.skeleton.torso[0] @ np.stack([pit, np.cross(-u, pit), -u], axis=-1)
+        u, antecubital = unit(path.upper_arm[i]), unit(path.antecubital[i])
+        humerus = motion.skeleton.torso[0] @ np.stack([antecubital, np.cross(-u, antecubital), -u], axis=-1)
         mujoco.mju_mat2Quat(d.qpos[:4], humerus.ravel())
         d.qpos[4] = motion.coords["arm"][i, 3]
         mujoco.mj_kinematics(m, d)

@@ -8,10 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.interpolate import PchipInterpolator
 
-from oddswap.equipment.band import rubber_force
+from oddswap.equipment.base.lines import Cable, rubber_force
 from oddswap.equivalence.conversion import restated_reps
 from oddswap.equivalence.set_up import SetUp
-from oddswap.mechanics.attachment import strand_tensions
 from oddswap.mechanics.body import GRAVITY, Body, tables, within_ranges
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.pchip import interpolate
@@ -23,9 +22,10 @@ pytestmark = pytest.mark.reference
 @pytest.mark.parametrize(("to_horizontal", "factor"), [(60, 1.155), (45, 1.414), (30, 2.000)])
 def test_two_ended_attachments_follow_sling_tension_factors(to_horizontal, factor):
     """Published rigging tables: tension of each leg of a two-leg sling over half the load."""
-    a = np.radians(to_horizontal)
-    legs = np.array([[np.cos(a), 0, np.sin(a)], [-np.cos(a), 0, np.sin(a)]])
-    each = strand_tensions(np.zeros(3), legs, np.array([0, 0, -2.0]))
+    a, strand = np.radians(to_horizontal), 0.30
+    rope = Cable(np.array([0.0, 0.0, 3.0]), 1.0, 0.0, 9.0, "rope", strand)
+    hand = np.array([[0.0, -strand * np.cos(a), 1.0]])
+    each = np.linalg.norm(rope.force(hand)) / (GRAVITY / 2)
     assert each == pytest.approx(factor, abs=5e-4)
 
 
@@ -93,7 +93,7 @@ def test_shipped_table_is_faithful_to_the_dataset(dataset, capsys):
     truth_leverage = np.concatenate([truth.shoulder, truth.elbow[..., None], truth.pronation[..., None]], axis=-1)
     crosses = np.array([["elbow" in table.settings["muscle"][n]["crosses"]] for n in table.names])
     truth_leverage[..., 3:] *= crosses  # hands' muscles are not in the table; shoulder muscles have no elbow arm
-    leverage_error = np.linalg.norm(fit.leverage - truth_leverage, axis=-1) * 1e3
+    leverage_error = np.linalg.norm(fit.moment_arm - truth_leverage, axis=-1) * 1e3
     mended = muscle_table().settings["wrapping"]
     for i, name in enumerate(table.names):
         if name in mended["straight"]:
@@ -121,7 +121,7 @@ def test_shipped_leg_table_is_faithful_to_the_dataset():
     keep = [i for i in range(len(table.names)) if i not in shaped]
     error = np.abs(fit.length - length)[:, keep] * 1e3
     assert np.sqrt((error**2).mean()) < 0.4
-    arm = np.linalg.norm(fit.leverage[..., :3] - hip, axis=-1)[:, keep] * 1e3
+    arm = np.linalg.norm(fit.moment_arm[..., :3] - hip, axis=-1)[:, keep] * 1e3
     assert np.median(arm) < 0.3
     assert np.sqrt((arm**2).mean()) < 1.5
     # Arms about knee and ankle: differences of the dataset's own length.
@@ -131,7 +131,7 @@ def test_shipped_leg_table_is_faithful_to_the_dataset():
         ahead[:, column] += step
         behind[:, column] -= step
         slope = -(leg.sample(ahead, list(table.names))[0] - leg.sample(behind, list(table.names))[0]) / (2 * step)
-        off = np.abs(slope - fit.leverage[..., axis])[:, keep] * 1e3
+        off = np.abs(slope - fit.moment_arm[..., axis])[:, keep] * 1e3
         assert np.median(off) < 0.5
         assert np.quantile(off, 0.98) < 4.0
 
@@ -193,10 +193,10 @@ def test_load_sharing_is_scipys_bounded_least_squares(region):
     state = muscles.evaluate(np.radians(rng.uniform(*span, (500, 5))))
     reserve = np.array([0.5, 20, 15, 0.5, 7]) if region == "arm" else np.array([15, 0.5, 12, 0.5, 0.5])
     demand = rng.normal(size=(500, 5)) * ([25, 25, 15, 20, 3] if region == "arm" else [30, 90, 15, 90, 50])
-    rows = np.einsum("pma,pm->amp", state.leverage, muscles.capacity(state.length)) / reserve[:, None, None]
+    rows = np.einsum("pma,pm->amp", state.moment_arm, muscles.capacity(state.length)) / reserve[:, None, None]
     right = (demand / reserve).T
     weights = (muscles.strongest / muscles.strongest.mean() * muscles.cost)[:, None]
-    ours = bounded_quadratic(rows, right, weights)
+    ours = bounded_quadratic(rows, right, weights).activation
     worst = 0.0
     for i in range(500):
         a = np.vstack([rows[:, :, i], np.diag(np.sqrt(weights[:, 0]))])
@@ -211,7 +211,7 @@ def test_elbow_flexor_arms_peak_where_published():
     angles = np.arange(0, 136, 5)
     coords = np.zeros((len(angles), 5))
     coords[:, 3] = np.radians(angles)
-    arms = table.evaluate(coords).leverage[..., 3] * 1e2
+    arms = table.evaluate(coords).moment_arm[..., 3] * 1e2
     for name, low, high, at_low, at_high in [("BIClong", 4, 5.3, 60, 105), ("BRA", 2, 3, 75, 125)]:
         curve = arms[:, table.names.index(name)]
         assert low < curve.max() < high
@@ -243,7 +243,7 @@ def test_arms_peak_where_published(region, muscle, turned, span, axis, peak, whe
     angles = np.arange(span[0], span[1] + 1, 5)
     coords = np.zeros((len(angles), 5))
     coords[:, turned] = np.radians(angles)
-    arm = np.abs(table.evaluate(coords).leverage[:, table.names.index(muscle), axis]) * 1e2
+    arm = np.abs(table.evaluate(coords).moment_arm[:, table.names.index(muscle), axis]) * 1e2
     assert peak[0] <= arm.max() <= peak[1]
     assert where[0] <= angles[arm.argmax()] <= where[1]
 
@@ -251,7 +251,7 @@ def test_arms_peak_where_published(region, muscle, turned, span, axis, peak, whe
 def test_shoulder_arms_have_the_published_signs():
     """Ackland (2008) and Otis (1994), from memory: what lifts the arm sideways, forward, and closes it across."""
     table = muscle_table().regions["arm"]
-    at = lambda *deg: table.evaluate(np.radians([deg])).leverage[0]
+    at = lambda *deg: table.evaluate(np.radians([deg])).moment_arm[0]
     side, ahead = at(0, 60, 0, 10, 0), at(90, 60, 0, 10, 0)
     index = table.names.index
     # Raising the right arm sideways turns about minus x, forward about minus y, closing it about plus z.

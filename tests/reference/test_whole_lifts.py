@@ -6,14 +6,15 @@ import mujoco
 import numpy as np
 import pytest
 
-from oddswap.equipment.band import Band, BandPull, RubberSection, rubber_force
+from oddswap.equipment.band import Band, BandPull, RubberSection
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
+from oddswap.equipment.base.law import Attachment
+from oddswap.equipment.base.lines import rubber_force
 from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.counterweight import AssistHold, AssistMachine
 from oddswap.equipment.dumbbell import DumbbellHold
 from oddswap.equipment.lever import LeverHold, SwingLever
 from oddswap.equipment.machine import Machine, MachineHold
-from oddswap.equipment.protocols import Attachment
 from oddswap.equivalence.profile import Profile, profile
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
@@ -33,15 +34,15 @@ SLED = Machine("m", "m", "leg_press", [120], "rail")
 HOOKED = CablePull(COLUMN, 3, 90, 0, 20)
 STRAP = Attachment("forearm", 0.1)
 SET_UPS = {
-    "bells, press": SetUp("press", [DumbbellHold(22)], {}, "bench", 20),
+    "dumbbells, press": SetUp("press", [DumbbellHold(22)], {}, "bench", 20),
     "cable pair, fly": SetUp("fly", [CablePull(COLUMN, 12, -30, 120, 20, "pair")]),
     "rope, pushdown": SetUp("pushdown", [CablePull(COLUMN, 23, 45, 0, 30, "rope")]),
     "strap, straight-arm": SetUp(
         "straight_arm_pulldown", [CablePull(COLUMN, 23, 90, 10, 30, attachment=Attachment("forearm", 0.1))]
     ),
-    "uneven bell, supination": SetUp("supination", [DumbbellHold(8, "one", 0.3)]),
-    "bar, row": SetUp("row", [BarbellHold(BAR, 60)], {}, "bent", 20),
-    "bell and cable, raise": SetUp("lateral_raise", [DumbbellHold(4, "one"), CablePull(COLUMN, 4, 10, -90, 8)]),
+    "uneven dumbbell, supination": SetUp("supination", [DumbbellHold(8, "one", 0.3)]),
+    "bar, row": SetUp("row", [BarbellHold(BAR, 60)], {}, "bent_over", 20),
+    "dumbbell and cable, raise": SetUp("lateral_raise", [DumbbellHold(4, "one"), CablePull(COLUMN, 4, 10, -90, 8)]),
     "lever and cable, press": SetUp(
         "press", [LeverHold(LEVER, -60, 20, "both", 50, CablePull(COLUMN, 3, 90, 0, 20))], {}, "bench", 85
     ),
@@ -49,11 +50,11 @@ SET_UPS = {
     "sled, leg press": SetUp("leg_press", [MachineHold(SLED, 120)], {}, "bench", 45),
     "bar, squat": SetUp("squat", [BarbellHold(BAR, 100, carried=True)]),
     "rail bar, squat": SetUp("squat", [BarbellHold(RAILS, 55, carried=True)]),
-    "bar, hinge": SetUp("hinge", [BarbellHold(BAR, 100)]),
-    "bells, split squat": SetUp("split_squat", [DumbbellHold(14)]),
+    "bar, romanian deadlift": SetUp("romanian_deadlift", [BarbellHold(BAR, 100)]),
+    "dumbbells, split squat": SetUp("split_squat", [DumbbellHold(14)]),
     "bar, hip thrust": SetUp("hip_thrust", [BarbellHold(BAR, 100, carried=True)], {}, "floor"),
     "bar, calf raise": SetUp("calf_raise", [BarbellHold(BAR, 100, carried=True)]),
-    "body, press-up": SetUp("push_up", [], {}, "floor"),
+    "body, push-up": SetUp("push_up", [], {}, "floor"),
     "body, pull-up": SetUp("pull_up", [], {}, "hanging"),
     "assist, dip": SetUp("dip", [AssistHold(AssistMachine("a", "a", [20]), 20)], {}, "hanging"),
     "body, inverted row": SetUp("inverted_row", [], {}, "floor"),
@@ -61,10 +62,10 @@ SET_UPS = {
 
 
 def model(p: Profile, i: int) -> mujoco.MjModel:
-    """Pelvis free in space, a hinge at the loins, both arms and both legs, the same point masses."""
+    """Pelvis free in space, a hinge at the lower back, both arms and both legs, the same point masses."""
     at, leg, arm = p.motion.skeleton, p.motion.leg, p.motion.arm
     to_pelvis, to_torso = at.pelvis[i].T, at.torso[i].T
-    hips, loins = at.joints["hips"][i], at.joints["loins"][i]
+    hips, lumbosacral = at.joints["hips"][i], at.joints["lumbosacral"][i]
     text = lambda v: " ".join(f"{x:.17g}" for x in v)
 
     def lump(pos: np.ndarray, mass: float) -> str:
@@ -86,7 +87,7 @@ def model(p: Profile, i: int) -> mujoco.MjModel:
           <body name="foot_{side}" pos="0 0 {-shank:.17g}"><joint name="a_{side}" axis="0 -1 0"/>
           {lump(flip * foot, leg.masses[2])}
           </body></body></body>'''
-        shoulder = flip * (to_torso @ (arm.shoulder[i] - loins))
+        shoulder = flip * (to_torso @ (arm.shoulder[i] - lumbosacral))
         limbs_up += f'''<body name="upper_{side}" pos="{text(shoulder)}"><joint name="s_{side}" type="ball"/>
           {lump(np.array([0, 0, -BODY.centre("upper_arm")]), arm.masses[0])}
           <body name="fore_{side}" pos="0 0 {-upper:.17g}"><joint name="e_{side}" axis="0 -1 0"/>
@@ -98,9 +99,10 @@ def model(p: Profile, i: int) -> mujoco.MjModel:
     return mujoco.MjModel.from_xml_string(f"""
     <mujoco><option gravity="0 0 {-GRAVITY}"/><compiler angle="radian" autolimits="false"/>
     <worldbody><body name="pelvis"><freejoint name="root"/>{lump(to_pelvis @ (low - hips), masses[1])}{limbs_down}
-      <body name="torso" pos="{text(to_pelvis @ (loins - hips))}"><joint name="loins" axis="0 1 0"/>
-      {lump(to_torso @ (high - loins), masses[0])}
-      <body name="head">{lump(to_torso @ (head - loins), masses[2])}</body>{limbs_up}</body></body></worldbody></mujoco>""")
+      <body name="torso" pos="{text(to_pelvis @ (lumbosacral - hips))}"><joint name="lumbosacral" axis="0 1 0"/>
+      {lump(to_torso @ (high - lumbosacral), masses[0])}
+      <body name="head">{lump(to_torso @ (head - lumbosacral), masses[2])}</body>
+      {limbs_up}</body></body></worldbody></mujoco>""")
 
 
 def leg_frames(p: Profile) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
@@ -148,7 +150,7 @@ def test_whole_lifts_agree_with_inverse_dynamics(name):
     arm = motion.arm
     worst, scale = 0.0, 1.0
     for i in range(9):
-        # The girdle may shift the shoulder, so every pose gets a body of its own.
+        # The scapula may shift the shoulder, so every pose gets a body of its own.
         m = model(p, i)
         d = mujoco.MjData(m)
         pose(m, d, p, i, thigh, shank, foot)
@@ -185,7 +187,7 @@ def pose(m, d, p: Profile, i: int, thigh, shank, foot) -> None:
     d.qpos[:3] = at.joints["hips"][i]
     set_quaternion("root", at.pelvis[i])
     turn = at.pelvis[i].T @ at.torso[i]
-    d.joint("loins").qpos = np.arctan2(turn[0, 2], turn[2, 2])
+    d.joint("lumbosacral").qpos = np.arctan2(turn[0, 2], turn[2, 2])
     u, f = unit(arm.elbow - arm.shoulder)[i], unit(arm.wrist - arm.elbow)[i]
     axis = arm.elbow_axis[i]
     humerus = np.stack([np.cross(axis, u), -axis, -u], axis=-1)

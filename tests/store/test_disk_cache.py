@@ -1,4 +1,4 @@
-"""Reach tables outlast the process: what comes off the shelf is what was computed, and a spoilt shelf harms nothing."""
+"""Reach tables outlast the process: what comes from the disk cache is what was computed, and a spoilt one harms nothing."""
 
 from __future__ import annotations
 
@@ -8,13 +8,13 @@ from dataclasses import fields, replace
 import numpy as np
 import pytest
 
-from oddswap.documents.documents import PlaceDoc
+from oddswap.documents.place import PlaceDoc
 from oddswap.equivalence import index as table_module
-from oddswap.equivalence.index import Rows, Sheet, forget, keep_on, table_of
+from oddswap.equivalence.index import build_reach_table, clear_reach_tables, use_disk_cache
+from oddswap.equivalence.index_entry import IndexEntry, Rows
 from oddswap.mechanics.body import Body
-from oddswap.store import disk_cache as shelf_module
 from oddswap.store.demo import document
-from oddswap.store.disk_cache import ReachShelf
+from oddswap.store.disk_cache import DiskCache
 
 BODY = Body(1.68, 63, "female")
 
@@ -25,13 +25,13 @@ def garage():
 
 
 @pytest.fixture
-def shelf(tmp_path):
-    made = ReachShelf(tmp_path / "odd-swap.reach")
-    keep_on(made)
-    forget()
+def disk_cache(tmp_path):
+    made = DiskCache(tmp_path / "odd-swap.reach", "rules")
+    use_disk_cache(made)
+    clear_reach_tables()
     yield made
-    keep_on(None)
-    forget()
+    use_disk_cache(None)
+    clear_reach_tables()
 
 
 def counted(monkeypatch):
@@ -40,10 +40,10 @@ def counted(monkeypatch):
 
     def noted(item, *args):
         items.append(None if item is None else item.id)
-        return sheet_of(item, *args)
+        return compute_entry(item, *args)
 
-    sheet_of = table_module.sheet_of
-    monkeypatch.setattr(table_module, "sheet_of", noted)
+    compute_entry = table_module.compute_entry
+    monkeypatch.setattr(table_module, "compute_entry", noted)
     return items
 
 
@@ -51,54 +51,54 @@ def same(one, other):
     assert one.rows.keys() == other.rows.keys()
     for group, rows in one.rows.items():
         for f in fields(Rows):
-            np.testing.assert_array_equal(getattr(rows, f.name), getattr(other.rows[group], f.name))
-    assert [w.job for w in one.ways] == [w.job for w in other.ways]
+            np.testing.assert_array_equal(vars(rows)[f.name], vars(other.rows[group])[f.name])
+    assert [v.key for v in one.variants] == [v.key for v in other.variants]
     for a, b in zip(one.sources, other.sources, strict=True):
         assert (a.item, a.both, a.use) == (b.item, b.both, b.use)
         if a.batch is not None and b.batch is not None:
             assert a.batch.setting(a.batch.count - 1, 1.0) == b.batch.setting(b.batch.count - 1, 1.0)
 
 
-def test_a_table_from_the_shelf_is_the_one_that_was_computed(shelf, garage, monkeypatch):
-    fresh = table_of(BODY, garage)
-    forget()
+def test_a_table_from_the_disk_cache_is_the_one_that_was_computed(disk_cache, garage, monkeypatch):
+    fresh = build_reach_table(BODY, garage)
+    clear_reach_tables()
     computed = counted(monkeypatch)
-    same(table_of(BODY, garage), fresh)
+    same(build_reach_table(BODY, garage), fresh)
     assert computed == []
-    forget()
+    clear_reach_tables()
     changed = [replace(k, most_kg=k.most_kg + 10) if k.kind == "cable_column" else k for k in garage.kit]
-    table_of(BODY, replace(garage, kit=changed))
+    build_reach_table(BODY, replace(garage, kit=changed))
     assert computed == [k.id for k in changed if k.kind == "cable_column"]
-    table_of(Body(1.69, 63, "female"), garage)
+    build_reach_table(Body(1.69, 63, "female"), garage)
     assert len(computed) > len(garage.kit) / 2
 
 
-def test_what_another_version_computed_is_not_used(shelf, garage, monkeypatch):
-    table_of(BODY, garage)
-    forget()
+def test_what_another_version_computed_is_not_used(disk_cache, garage, monkeypatch):
+    build_reach_table(BODY, garage)
+    clear_reach_tables()
     computed = counted(monkeypatch)
-    monkeypatch.setattr(shelf_module, "program", lambda: "another version")
-    table_of(BODY, garage)
+    disk_cache.version = "other rules"
+    build_reach_table(BODY, garage)
     assert None in computed
 
 
-def test_spoilt_parts_are_computed_anew(shelf, garage, monkeypatch):
-    fresh = table_of(BODY, garage)
-    parts = shelf.parts
-    with shelf.database.connection_context():
+def test_spoilt_parts_are_computed_anew(disk_cache, garage, monkeypatch):
+    fresh = build_reach_table(BODY, garage)
+    parts = disk_cache.parts
+    with disk_cache.database.connection_context():
         for i, row in enumerate(parts.select()):
             spoilt = row.data[: len(row.data) // 2] if i % 2 else b"nothing"
             parts.update(data=spoilt).where(parts.name == row.name).execute()
-    forget()
+    clear_reach_tables()
     computed = counted(monkeypatch)
-    same(table_of(BODY, garage), fresh)
+    same(build_reach_table(BODY, garage), fresh)
     assert None in computed
-    with pytest.raises(ValueError, match="no part of a reach table"):
-        Sheet.unpacked(b"nothing")
+    with pytest.raises(ValueError, match="no entry of a reach table"):
+        IndexEntry.unpack(b"nothing")
 
 
-def test_the_shelf_drops_what_was_unused_longest(tmp_path):
-    small = ReachShelf(tmp_path / "small.reach", most_bytes=2500)
+def test_the_disk_cache_drops_what_was_unused_longest(tmp_path):
+    small = DiskCache(tmp_path / "small.reach", "rules", most_bytes=2500)
     small.put({"a": b"a" * 1000})
     small.put({"b": b"b" * 1000})
     assert set(small.get(["a"])) == {"a"}
@@ -106,12 +106,12 @@ def test_the_shelf_drops_what_was_unused_longest(tmp_path):
     assert set(small.get(["a", "b", "c"])) == {"a", "c"}
 
 
-def test_many_requests_at_a_time_share_a_shelf(tmp_path, caplog):
-    shelves = [ReachShelf(tmp_path / "busy.reach") for _ in range(2)]
+def test_many_requests_at_a_time_share_a_disk_cache(tmp_path, caplog):
+    caches = [DiskCache(tmp_path / "busy.reach", "rules") for _ in range(2)]
 
     def work(i):
-        shelves[i % 2].put({f"{i}": b"%d" % i * 2000, "all": b"x"})
-        return shelves[(i + 1) % 2].get([f"{i}", "all"])
+        caches[i % 2].put({f"{i}": b"%d" % i * 2000, "all": b"x"})
+        return caches[(i + 1) % 2].get([f"{i}", "all"])
 
     with ThreadPoolExecutor(8) as pool:
         found = list(pool.map(work, range(40)))
@@ -120,14 +120,14 @@ def test_many_requests_at_a_time_share_a_shelf(tmp_path, caplog):
     assert caplog.text == ""
 
 
-def test_work_goes_on_where_the_shelf_cannot_be_used(tmp_path, garage, caplog):
+def test_work_goes_on_where_the_disk_cache_cannot_be_used(tmp_path, garage, caplog):
     (tmp_path / "broken.reach").write_text("this is a letter, not a database " * 100)
-    keep_on(ReachShelf(tmp_path / "broken.reach"))
-    forget()
+    use_disk_cache(DiskCache(tmp_path / "broken.reach", "rules"))
+    clear_reach_tables()
     try:
-        assert table_of(BODY, garage).count > 0
+        assert build_reach_table(BODY, garage).count > 0
     finally:
-        keep_on(None)
-        forget()
+        use_disk_cache(None)
+        clear_reach_tables()
     assert "computed anew" in caplog.text
     assert "cannot be kept" in caplog.text

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import json
 import threading
 
 import pytest
 from peewee import SqliteDatabase
+from playhouse.migrations import Runner
 
-from oddswap.documents.documents import ClientDoc
+from oddswap.documents.client import ClientDoc
 from oddswap.store import records
 from oddswap.store.demo import load_demo
 from oddswap.store.models import TABLES, database
-from oddswap.store.opening import StoreError, migrate, open_store
+from oddswap.store.opening import MIGRATIONS, StoreError, migrate, open_store
 
 
 @pytest.fixture
@@ -50,37 +52,37 @@ def test_demo_has_three_clients_of_different_sizes_and_at_least_six_lines_each(s
     assert {p.id for c in clients for p in c.places} == {1, 2, 3}
 
 
-def test_taken_swaps_survive_a_restart_and_undo_brings_back_the_one_before(store):
+def test_accepted_swaps_survive_a_restart_and_undo_brings_back_the_one_before(store):
     with database.connection_context():
-        records.take_swap(1, 1, '{"n": 1}')
-        records.take_swap(1, 1, '{"n": 2}')
-        records.take_swap(1, 2, '{"n": 3}')
+        records.accept_swap(1, 1, '{"n": 1}')
+        records.accept_swap(1, 1, '{"n": 2}')
+        records.accept_swap(1, 2, '{"n": 3}')
     open_store(store)
     with database.connection_context():
-        assert [(t.place, t.document) for t in records.taken([1])] == [(1, '{"n": 2}'), (2, '{"n": 3}')]
+        assert [(t.place, t.document) for t in records.accepted([1])] == [(1, '{"n": 2}'), (2, '{"n": 3}')]
         assert records.undo_swap(1, 1)
     open_store(store)
     with database.connection_context():
-        assert [(t.place, t.document) for t in records.taken([1])] == [(1, '{"n": 1}'), (2, '{"n": 3}')]
+        assert [(t.place, t.document) for t in records.accepted([1])] == [(1, '{"n": 1}'), (2, '{"n": 3}')]
         assert records.undo_swap(1, 1)
         assert not records.undo_swap(1, 1)
 
 
 def test_missing_records_are_named_and_nothing_is_written(store):
     with database.connection_context():
-        for call in (lambda: records.take_swap(999, 1, "{}"), lambda: records.take_swap(1, 999, "{}")):
+        for call in (lambda: records.accept_swap(999, 1, "{}"), lambda: records.accept_swap(1, 999, "{}")):
             with pytest.raises(records.MissingError, match="there is no"):
                 call()
-        assert records.taken([1, 999]) == []
+        assert records.accepted([1, 999]) == []
 
 
 def test_threads_do_not_lose_each_others_writes(store):
-    def take(n: int) -> None:
+    def accept_swap_for_line(n: int) -> None:
         with database.connection_context():
             for k in range(10):
-                records.take_swap(1, 1, f'{{"n": {n * 10 + k}}}')
+                records.accept_swap(1, 1, f'{{"n": {n * 10 + k}}}')
 
-    threads = [threading.Thread(target=take, args=(n,)) for n in range(6)]
+    threads = [threading.Thread(target=accept_swap_for_line, args=(n,)) for n in range(6)]
     for t in threads:
         t.start()
     for t in threads:
@@ -118,3 +120,45 @@ def test_saving_a_client_changes_only_that_client(store):
         assert records.client(2).document.stature_cm != 163
         with pytest.raises(records.MissingError):
             records.save_client(99, records.client(1).document)
+
+
+def test_what_version_1_stored_is_read_after_the_migration_with_nothing_lost(tmp_path):
+    path = tmp_path / "old.db"
+    own = SqliteDatabase(str(path), pragmas={"foreign_keys": 0})
+    own.connect()
+    Runner(own, directory=str(MIGRATIONS)).up("0004_coach_settings")
+    details = {"sore": [{"joint": "knee", "action": "any"}], "ranges_deg": {"girdle_up": {"low": -5, "high": 30}}}
+    details |= {"banned": ["hinge"], "learned": [{"movement": "shrug_up", "kit": "dumbbell", "factor": 1.1, "sets": 3}]}
+    machine = {"kind": "machine", "id": "m", "name": "m", "movement": "shrug_up", "masses_kg": [10], "cam": "bell"}
+    place = {"format": "odd-swap/place/1", "name": "Old", "room": {"length_cm": 300, "width_cm": 300, "ceiling_cm": 240}}
+    set_up = {"movement": "hinge", "stance": "standing", "sources": [{"kind": "dumbbell", "mass_kg": 12}]}
+    line = {"name": "Hinge", "target": "hamstrings", "set_up": set_up, "sets": 3, "reps_low": 8, "reps_high": 10}
+    swap = {"key": "shrug_back:0:bent-15:m:", "set_up": set_up | {"stance": "bent"}}
+    coach = {"lens": "long_end", "weights": {"same_shape": {"shape": 0.6, "steadiness": 0.4}}}
+    rows = {
+        "coach": {"name": "C", "settings": coach},
+        "client": {"coach_id": 1, "name": "I", "stature_cm": 170, "mass_kg": 60, "sex": "female", "details": details},
+        "place": {"coach_id": 1, "name": "Old", "document": place | {"kit": [machine]}},
+        "program": {"client_id": 1, "name": "P"},
+        "line": {"program_id": 1, "session": "A", "position": 0, "name": "Hinge", "document": line},
+        "taken_swap": {"line_id": 1, "place_id": 1, "document": swap, "taken_at": "2026-01-02"},
+    }
+    for table, row in rows.items():
+        values = [json.dumps(v) if isinstance(v, dict) else v for v in row.values()]
+        names = ", ".join(f'"{name}"' for name in row)
+        own.execute_sql(f'INSERT INTO "{table}" ({names}) VALUES ({", ".join("?" * len(row))})', values)
+    own.close()
+    open_store(path)
+    with database.connection_context():
+        client = records.client(1).document
+        assert [r.joint for r in client.restrictions] == ["knee"]
+        assert client.ranges_deg["scapula_up"].high == 30
+        assert (client.banned, client.learned[0].movement) == (["romanian_deadlift"], "shrug")
+        kept = records.place(1).document.kit[0]
+        assert (kept.movement, kept.cam) == ("shrug", "peaked")
+        assert records.line(1).document.set_up.movement == "romanian_deadlift"
+        assert records.settings().weights == {"same_profile": {"profile": 0.6, "stability": 0.4}}
+        (stored,) = records.accepted([1])
+        assert json.loads(stored.document)["swap"]["key"].startswith("scapular_retraction:")
+        assert json.loads(stored.document)["swap"]["set_up"]["stance"] == "bent_over"
+    database.close()

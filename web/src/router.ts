@@ -5,7 +5,7 @@ import Place from './views/place/Place.svelte';
 import Library from './views/library/Library.svelte';
 import Match from './views/match/Match.svelte';
 import Roster from './views/roster/Roster.svelte';
-import Sums from './views/sums/Sums.svelte';
+import Calculators from './views/calculators/Calculators.svelte';
 
 export const { p, navigate, isActive, route } = createRouter({
   '/': Roster,
@@ -17,8 +17,8 @@ export const { p, navigate, isActive, route } = createRouter({
   '/measuring/:place/:item': Measure,
   '/movements': Library,
   '/movements/:movement': Library,
-  '/sums': Sums,
-  '/sums/:sum': Sums,
+  '/calculators': Calculators,
+  '/calculators/:calculator': Calculators,
   '/lines/:line/at/:place': Match,
   '*': Roster,
 });

@@ -13,17 +13,27 @@ from pydantic import BaseModel, ConfigDict
 from starlette.exceptions import HTTPException
 
 from oddswap import __version__
-from oddswap.api import calculators as sums
+from oddswap.api import calculators as calculators
 from oddswap.api import kit
 from oddswap.api import matching as bench
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import ClientView, LineView, RosterView, StoredPlace, client_view, line_view
-from oddswap.application.matching import match_program, movement_example, under
-from oddswap.documents.documents import ClientDoc, ClientSetUpDoc, PlaceDoc, ProgramDoc, RankDoc, schema
+from oddswap.application.fields import name_field
+from oddswap.application.library import movement_example
+from oddswap.application.matching import match_program
+from oddswap.application.staleness import recheck_client, recheck_place
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.library import ExampleDoc, MovementDoc
+from oddswap.documents.match import SwapsDoc
+from oddswap.documents.place import PlaceDoc
 from oddswap.documents.problems import Fault, Problem, domain_fault, reading_faults
-from oddswap.documents.results import ExampleDoc, MovementDoc, ProfileDoc, SwapsDoc
+from oddswap.documents.profile import ProfileDoc
+from oddswap.documents.program import ProgramDoc
+from oddswap.documents.ranking import RankDoc
+from oddswap.documents.schemas import schema
+from oddswap.documents.set_up import ClientSetUpDoc
 from oddswap.documents.tables import TableError
-from oddswap.equivalence.lenses import lens
+from oddswap.equivalence.lenses import lens_by_id
 from oddswap.equivalence.profile import profile
 from oddswap.errors import DomainError
 from oddswap.exercises import FAMILIES, movements
@@ -52,7 +62,7 @@ class SwapRequest(BaseModel):
     client: ClientDoc
     program: ProgramDoc
     place: PlaceDoc
-    lens: str = "same_shape"
+    lens: str = "same_profile"
 
 
 class Health(BaseModel):
@@ -102,6 +112,7 @@ def change_client(client: int, document: ClientDoc) -> ClientView:
     """Change a client's name or size."""
     document.body()
     records.save_client(client, document)
+    recheck_client(client)
     return client_view(records.client(client))
 
 
@@ -116,30 +127,31 @@ def change_place(place: int, document: PlaceDoc) -> StoredPlace:
     """Change a place or its kit."""
     document.place()
     records.save_place(place, document)
+    recheck_place(place)
     return StoredPlace(id=place, place=document)
 
 
-@router.delete("/lines/{line}/taken", tags=["swaps"])
+@router.delete("/lines/{line}/accepted", tags=["swaps"])
 def undo(line: int, place: Annotated[int, Query(description="Number of the place")]) -> LineView:
     """Undo the newest accepted swap of a line at a place; the one before is in force again."""
     if not records.undo_swap(line, place):
         raise DomainError("place", place, "a swap must have been taken here to be undone", "Take one first")
-    return line_view(records.line(line), records.taken([line]))
+    return line_view(records.line(line), records.accepted([line]))
 
 
 @router.post("/swaps", tags=["documents"])
 def swaps(request: SwapRequest) -> SwapsDoc:
     """Map a whole program to a place, from documents."""
-    lens(request.lens)
+    lens_by_id(request.lens)
     return match_program(request.client, request.program, request.place, RankDoc(lens=request.lens))
 
 
 @router.post("/profile", tags=["documents"])
 def read_profile(document: ClientSetUpDoc) -> ProfileDoc:
     """The computed curves of one set-up for one client, from a document."""
-    body = under("client", document.client.body)
+    body = name_field("client", document.client.body)
     set_up = document.set_up.set_up()
-    return ProfileDoc.of(set_up, under("set_up", lambda: profile(body, set_up)))
+    return ProfileDoc.of(set_up, name_field("set_up", lambda: profile(body, set_up)))
 
 
 @router.get("/schemas/{name}", tags=["documents"])
@@ -167,7 +179,7 @@ def create_app(web: Path = WEB) -> FastAPI:
     app.include_router(router)
     app.include_router(kit.router, responses=PROBLEMS)
     app.include_router(bench.router, responses=PROBLEMS)
-    app.include_router(sums.router, responses=PROBLEMS)
+    app.include_router(calculators.router, responses=PROBLEMS)
 
     @app.exception_handler(DomainError)
     def cannot_be(request: Request, error: DomainError) -> JSONResponse:
@@ -191,7 +203,7 @@ def create_app(web: Path = WEB) -> FastAPI:
         return problem(404, "There is no such record", str(error), [fault])
 
     @app.exception_handler(HTTPException)
-    def refused(request: Request, error: HTTPException) -> JSONResponse:
+    def rejected(request: Request, error: HTTPException) -> JSONResponse:
         return problem(error.status_code, str(error.detail), f"{request.method} {request.url.path}")
 
     @app.middleware("http")

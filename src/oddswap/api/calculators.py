@@ -1,4 +1,4 @@
-"""Routes of the small sums."""
+"""Routes of the calculators."""
 
 from __future__ import annotations
 
@@ -6,10 +6,10 @@ from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict
 
 from oddswap.api.routing import StoreRoute
-from oddswap.coaching.calculators import SUMS, Sum
+from oddswap.coaching.calculators import CALCULATORS, Calculator
 from oddswap.errors import DomainError
 
-router = APIRouter(prefix="/api/sums", route_class=StoreRoute, tags=["sums"])
+router = APIRouter(prefix="/api/calculators", route_class=StoreRoute, tags=["calculators"])
 
 
 class View(BaseModel):
@@ -32,7 +32,7 @@ class InputView(View):
     """Default of a text; empty for a number."""
 
 
-class SumView(View):
+class CalculatorView(View):
     """A small calculator."""
 
     id: str
@@ -83,9 +83,9 @@ class SumRequest(BaseModel):
 
 
 @router.get("")
-def read_sums() -> list[SumView]:
+def read_sums() -> list[CalculatorView]:
     """All small calculators with their formulas and worked examples."""
-    return [SumView.model_validate(one) for one in SUMS.values()]
+    return [CalculatorView.model_validate(one) for one in CALCULATORS.values()]
 
 
 @router.post("/{name}")
@@ -94,7 +94,7 @@ def answer(name: str, request: SumRequest) -> AnswerView:
     return AnswerView.model_validate(_sum(name).answer(request.values))
 
 
-def _sum(name: str) -> Sum:
-    if name not in SUMS:
-        raise DomainError("name", name, f"the sums are {', '.join(SUMS)}", "Pick one of these")
-    return SUMS[name]
+def _sum(name: str) -> Calculator:
+    if name not in CALCULATORS:
+        raise DomainError("name", name, f"the sums are {', '.join(CALCULATORS)}", "Pick one of these")
+    return CALCULATORS[name]

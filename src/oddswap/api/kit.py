@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import base64
 import binascii
-from typing import Annotated, Any, Literal, get_args, get_type_hints
+from typing import Annotated, Any, Literal, get_args, get_origin, get_type_hints
+from urllib.parse import quote
 
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
@@ -12,14 +13,21 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import ClientView, PlaceView, StoredPlace, View, client_view
-from oddswap.application.matching import map_digest, purchase_list, reach_map, stale
-from oddswap.application.measuring import fitted, planned, simulated_joint, simulated_reading
+from oddswap.application.coverage import purchase_list, reach_map
+from oddswap.application.measuring import fitted, simulated_reading
+from oddswap.application.measuring_plan import planned
+from oddswap.application.staleness import recheck_place
+from oddswap.application.versions import map_digest
+from oddswap.devices.simulated_kit import simulated_joint
 from oddswap.documents import tables
-from oddswap.documents.documents import AnyItem, ClientDoc, MeasurementDoc, PlaceDoc
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.kit import AnyItem
+from oddswap.documents.measurement import MeasurementDoc
+from oddswap.documents.place import PlaceDoc
+from oddswap.documents.place_sheet import item_of_cells
 from oddswap.documents.problems import Fault
 from oddswap.documents.reports import FitDoc, PurchaseDoc, ReachDoc, SizeDoc, SteadyDoc
-from oddswap.documents.results import SwapDoc
-from oddswap.documents.sheets import Form, exported, imported, item_of_cells
+from oddswap.documents.sheets import Form, export_file, import_file
 from oddswap.equipment import kit_classes
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import tables as body_tables
@@ -101,7 +109,7 @@ class KindView(View):
 class ItemCells(Asked):
     """A kit item as cells."""
 
-    model_config = shown({"cells": {"kind": "dumbbells", "id": "bells", "name": "bells", "masses_kg": "4 6 8 10"}})
+    model_config = shown({"cells": {"kind": "dumbbells", "id": "dumbbells", "name": "dumbbells", "masses_kg": "4 6 8 10"}})
 
     cells: dict[str, str]
 
@@ -169,7 +177,7 @@ class JointAt(Asked):
 
     low: float
     high: float
-    seed: int = 0
+    seed: int = Field(default=0, ge=0)
 
 
 class PlanIn(Asked):
@@ -286,11 +294,11 @@ def _kind_view(kind: str, made: Any) -> KindView:
     hints = get_type_hints(made)
     for f in tables.named_fields(made):
         hint = hints[f.name]
-        words = [str(c) for c in get_args(hint)] if getattr(hint, "__origin__", None) is Literal else []
+        words = [str(c) for c in get_args(hint)] if get_origin(hint) is Literal else []
         if hint is bool:
             words = ["yes", "no"]
         usual = "" if f.needed else tables.columns_of(made)[f.name].write(f.usual) if f.usual not in (None, []) else ""
-        listed = getattr(hint, "__origin__", None) is list
+        listed = get_origin(hint) is list
         fields.append(FieldView(name=f.name, label=f.label, needed=f.needed, usual=usual, choices=words, list=listed))
     about = (made.__doc__ or "").strip().split("\n")[0]
     return KindView(kind=kind, name=kind.replace("_", " "), about=about, fields=fields)
@@ -313,18 +321,20 @@ def kit_cells(document: PlaceDoc) -> list[dict[str, str]]:
 def place_file(place: int, form: Form = "csv") -> Response:
     """A place as a file."""
     document = records.place(place).document
-    return _file(f"{document.name}.{form}", form, exported(form, document))
+    return _file(f"{document.name}.{form}", form, export_file(form, document))
 
 
 @router.get("/clients.{form}", tags=["files"], response_class=Response, responses=FILES)
 def clients_file(form: Form) -> Response:
     """All clients as a file."""
-    return _file(f"clients.{form}", form, exported(form, [records.client(n).document for n in records.client_ids()]))
+    return _file(f"clients.{form}", form, export_file(form, [records.client(n).document for n in records.client_ids()]))
 
 
 def _file(name: str, form: Form, data: bytes) -> Response:
-    plain = "".join(c if c.isalnum() or c in ".-" else "-" for c in name.lower())
-    return Response(data, media_type=MEDIA[form], headers={"Content-Disposition": f'attachment; filename="{plain}"'})
+    # RFC 5987: the name as it is, and one in plain letters for what cannot read that.
+    plain = "".join(c if c.isascii() and (c.isalnum() or c in ".-") else "-" for c in name.lower())
+    disposition = f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(name, safe='')}"
+    return Response(data, media_type=MEDIA[form], headers={"Content-Disposition": disposition})
 
 
 @router.post("/files/{what}", tags=["files"])
@@ -334,7 +344,7 @@ def read_file(what: Literal["place", "clients", "measurement"], document: FileIn
         data = base64.b64decode(document.content, validate=True)
     except binascii.Error as error:
         raise DomainError("content", "(bytes)", "base64", "Choose the file again") from error
-    return ReadFile(**{what: imported(what, document.name, data)})
+    return ReadFile(**{what: import_file(what, document.name, data)})
 
 
 @router.get("/clients/{client}/reach", tags=["swaps"])
@@ -389,17 +399,8 @@ def save_item(place: int, item: str, document: ItemBox) -> SavedPlace:
         raise DomainError("item.id", document.item.id, "an item of this place", "Pick one of its items")
     changed = held.model_copy(update={"kit": [document.item if k.id == item else k for k in held.kit]})
     changed.place()
-    found = []
-    for taken, line, client in records.taken_at(place):
-        swap = SwapDoc.model_validate_json(taken.document)
-        named = [getattr(s, f).id for s in swap.set_up.sources for f in ("column", "band", "machine") if hasattr(s, f)]
-        if item in named:
-            now = stale(client, line.document, changed, swap)
-            if now is not None:
-                words = {"client": client.name, "line": line.document.name, "title": swap.title}
-                found.append(StaleView(**words, line_id=line.id, was=swap.match, now=now))
     records.save_place(place, changed)
-    return SavedPlace(id=place, place=changed, stale=found)
+    return SavedPlace(id=place, place=changed, stale=[StaleView(**vars(s)) for s in recheck_place(place)])
 
 
 def faults_problem(error: tables.TableError) -> tuple[str, list[Fault]]:

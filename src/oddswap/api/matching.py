@@ -7,12 +7,17 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 
 from oddswap.api.routing import StoreRoute
-from oddswap.api.views import LensesView, LensView, LineView, ProgressView, RankRequest, TakeRequest, TryRequest, line_view
-from oddswap.application.matching import PROGRESS, detail, match_line, tried
-from oddswap.documents.documents import CoachDoc, RankDoc
-from oddswap.documents.results import DetailDoc, MatchDoc, SwapDoc
+from oddswap.api.views import AcceptRequest, LensesView, LensView, LineView, ProgressView, RankRequest, TryRequest, line_view
+from oddswap.application.accepting import accept
+from oddswap.application.matching import match_line, match_progress
+from oddswap.application.try_out import read_detail, try_out
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.detail import DetailDoc
+from oddswap.documents.match import MatchDoc, SwapDoc
+from oddswap.documents.place import PlaceDoc
+from oddswap.documents.program import LineDoc
+from oddswap.documents.ranking import CoachDoc, RankDoc
 from oddswap.equivalence.lenses import PARTS, lenses
-from oddswap.errors import DomainError
 from oddswap.store import records
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
@@ -21,7 +26,7 @@ router = APIRouter(prefix="/api", route_class=StoreRoute)
 @router.get("/lenses", tags=["swaps"])
 def read_lenses() -> LensesView:
     """What a coach may value, with the weights of the parts, and this coach's own."""
-    shown = [LensView(**{k: getattr(by, k) for k in LensView.model_fields}) for by in lenses().values()]
+    shown = [LensView(**{k: vars(lens)[k] for k in LensView.model_fields}) for lens in lenses().values()]
     return LensesView(lenses=shown, parts=PARTS, coach=records.settings())
 
 
@@ -39,65 +44,50 @@ def with_weights(rank: RankDoc) -> RankDoc:
     return rank if rank.weights or not own else rank.model_copy(update={"weights": own})
 
 
-def matched(line: int, request: RankRequest) -> MatchDoc:
-    """The match of a stored line at a stored place."""
+def stored(line: int, request: RankRequest) -> tuple[ClientDoc, LineDoc, PlaceDoc, RankDoc]:
+    """What a request about a stored line at a stored place is answered from."""
     record = records.line(line)
-    client, place = records.client(record.client), records.place(request.place)
-    name = f"{line}@{request.place}"
-    return match_line(client.document, record.document, place.document, with_weights(request.rank), name=name)
+    client, place = records.client(record.client).document, records.place(request.place).document
+    return client, record.document, place, with_weights(request.rank)
 
 
 @router.get("/lines/{line}/match", tags=["swaps"])
-def match(
+def read_match(
     line: int,
     place: Annotated[int, Query(description="Number of the place")],
-    lens: Annotated[str, Query(description="Lens to rank under")] = "same_shape",
+    lens: Annotated[str, Query(description="Lens to rank under")] = "same_profile",
 ) -> MatchDoc:
     """Ranked equivalents of a prescribed line at a place, with curves, set-up, load and reasons."""
-    return matched(line, RankRequest(place=place, rank=RankDoc(lens=lens)))
+    return match_line(*stored(line, RankRequest(place=place, rank=RankDoc(lens=lens))))
 
 
 @router.post("/lines/{line}/match", tags=["swaps"])
-def ranked(line: int, request: RankRequest) -> MatchDoc:
+def match(line: int, request: RankRequest) -> MatchDoc:
     """The same with own weights, filters and way of converting loads."""
-    return matched(line, request)
+    return match_line(*stored(line, request))
 
 
-@router.get("/lines/{line}/progress", tags=["swaps"])
-def progress(line: int, place: Annotated[int, Query(description="Number of the place")]) -> ProgressView:
-    """How far the search for a line at a place has come; it goes on when nobody waits."""
-    return ProgressView(part=PROGRESS.get(f"{line}@{place}"))
+@router.post("/lines/{line}/progress", tags=["swaps"])
+def progress(line: int, request: RankRequest) -> ProgressView:
+    """How far the search for just this match has come; it goes on when nobody waits."""
+    return ProgressView(part=match_progress(*stored(line, request)))
 
 
-@router.post("/lines/{line}/tried", tags=["swaps"])
-def try_out(line: int, request: TryRequest) -> SwapDoc:
+@router.post("/lines/{line}/try-out", tags=["swaps"])
+def try_set_up(line: int, request: TryRequest) -> SwapDoc:
     """A set-up as someone set it by hand, held against the line: curves, match and load at once."""
-    record = records.line(line)
-    client, place = records.client(record.client), records.place(request.place)
-    how = with_weights(request.rank)
-    return tried(client.document, record.document, place.document, how, request.set_up, request.solve, request.moves)
+    return try_out(*stored(line, request), request.set_up, request.solve, request.moves)
 
 
 @router.post("/lines/{line}/detail", tags=["swaps"])
-def read_detail(line: int, request: TryRequest) -> DetailDoc:
+def detail(line: int, request: TryRequest) -> DetailDoc:
     """Tolerances, muscles, remedies and checks of one set-up."""
-    record = records.line(line)
-    client, place = records.client(record.client), records.place(request.place)
-    return detail(client.document, record.document, place.document, with_weights(request.rank), request.set_up)
+    return read_detail(*stored(line, request), request.set_up)
 
 
-@router.post("/lines/{line}/taken", tags=["swaps"])
-def take(line: int, request: TakeRequest) -> LineView:
+@router.post("/lines/{line}/accepted", tags=["swaps"])
+def accept_swap(line: int, request: AcceptRequest) -> LineView:
     """Accept a swap; it is computed again here, so that nothing else can be stored."""
-    if request.set_up is not None:
-        record = records.line(line)
-        client, place = records.client(record.client), records.place(request.place)
-        how = with_weights(request.rank)
-        chosen: SwapDoc | None = tried(client.document, record.document, place.document, how, request.set_up)
-    else:
-        chosen = next((s for s in matched(line, request).swaps if s.key == request.key), None)
-    if chosen is None:
-        raise DomainError("key", request.key, "one of the swaps ranked for this line and place", "Rank them again")
-    stored: SwapDoc = chosen.model_copy(update={"profile": None})
-    records.take_swap(line, request.place, stored.model_dump_json())
-    return line_view(records.line(line), records.taken([line]))
+    snapshot = accept(*stored(line, request), request.key, request.set_up)
+    records.accept_swap(line, request.place, snapshot.model_dump_json())
+    return line_view(records.line(line), records.accepted([line]))

@@ -5,11 +5,16 @@ from __future__ import annotations
 from pydantic import BaseModel, ConfigDict, Field
 
 from oddswap.coaching.explanation import load_words
-from oddswap.documents.documents import BELL_CURL, ClientDoc, CoachDoc, LineDoc, MoveDoc, PlaceDoc, RankDoc, SetUpDoc
-from oddswap.documents.results import SwapDoc
+from oddswap.documents.accepted import AcceptedDoc
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.match import SwapDoc
+from oddswap.documents.place import PlaceDoc
+from oddswap.documents.program import LineDoc
+from oddswap.documents.ranking import CoachDoc, RankDoc
+from oddswap.documents.set_up import DUMBBELL_CURL, MoveDoc, SetUpDoc
 from oddswap.exercises import movement
 from oddswap.mechanics.muscles import muscle_table
-from oddswap.store.records import ClientRecord, LineRecord, TakenRecord, taken
+from oddswap.store.records import AcceptedSwapRecord, ClientRecord, LineRecord, accepted
 
 
 class View(BaseModel):
@@ -27,12 +32,14 @@ class PlaceView(View):
     """Number of kit items."""
 
 
-class TakenView(View):
+class AcceptedSwapView(View):
     """The swap in force for a line at a place."""
 
     id: int
     place: int
     swap: SwapDoc
+    match_now: float | None = None
+    """Its match with today's figures, where that has moved by more than 5 points."""
 
 
 class LineView(View):
@@ -47,7 +54,7 @@ class LineView(View):
     sets: int
     reps: str
     rir: int
-    taken: list[TakenView]
+    accepted: list[AcceptedSwapView]
 
 
 class ProgramView(View):
@@ -86,7 +93,7 @@ class TryRequest(RankRequest):
     """A set-up as someone set it by hand."""
 
     model_config = ConfigDict(
-        strict=True, extra="forbid", json_schema_extra={"examples": [{"place": 1, "rank": {}, "set_up": BELL_CURL}]}
+        strict=True, extra="forbid", json_schema_extra={"examples": [{"place": 1, "rank": {}, "set_up": DUMBBELL_CURL}]}
     )
 
     set_up: SetUpDoc
@@ -96,7 +103,7 @@ class TryRequest(RankRequest):
     """Whether its load shall be converted anew; else it is kept."""
 
 
-class TakeRequest(RankRequest):
+class AcceptRequest(RankRequest):
     """Accept a swap: one of the ranked ones, by its key, or a set-up as it was set by hand."""
 
     model_config = ConfigDict(
@@ -142,7 +149,7 @@ class StoredPlace(View):
     place: PlaceDoc
 
 
-def line_view(record: LineRecord, in_force: list[TakenRecord]) -> LineView:
+def line_view(record: LineRecord, in_force: list[AcceptedSwapRecord]) -> LineView:
     """A line as shown in lists."""
     doc: LineDoc = record.document
     set_up = doc.set_up.set_up()
@@ -157,8 +164,10 @@ def line_view(record: LineRecord, in_force: list[TakenRecord]) -> LineView:
         sets=doc.sets,
         reps=reps,
         rir=doc.rir,
-        taken=[
-            TakenView(id=t.id, place=t.place, swap=SwapDoc.model_validate_json(t.document))
+        accepted=[
+            AcceptedSwapView(
+                id=t.id, place=t.place, swap=AcceptedDoc.model_validate_json(t.document).swap, match_now=t.match_now
+            )
             for t in in_force
             if t.line == record.id
         ],
@@ -167,7 +176,7 @@ def line_view(record: LineRecord, in_force: list[TakenRecord]) -> LineView:
 
 def client_view(record: ClientRecord) -> ClientView:
     """A client as shown on the roster."""
-    in_force = taken([line.id for p in record.programs for line in p.lines])
+    in_force = accepted([line.id for p in record.programs for line in p.lines])
     return ClientView(
         id=record.id,
         client=record.document,

@@ -9,16 +9,15 @@ from typing import Any
 
 import numpy as np
 
+from oddswap.equipment.base.law import Attachment
 from oddswap.equipment.cable import CablePull
-from oddswap.equipment.protocols import Attachment
-from oddswap.equivalence.candidates import Swap, assessed, movement_name
+from oddswap.equivalence.candidates import Swap, evaluate_set_up, movement_name
 from oddswap.equivalence.conversion import Conversion, restated_reps
-from oddswap.equivalence.evaluate import Aim
 from oddswap.equivalence.lenses import Lens, lenses
-from oddswap.equivalence.muscle_work import effort_curve, efforts, helpers
-from oddswap.equivalence.prescription import Place
+from oddswap.equivalence.muscle_work import helpers, relative_effort_curve, relative_efforts
+from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.rules import rules
-from oddswap.equivalence.scoring import own_peak, under
+from oddswap.equivalence.scoring import match_under, own_peak
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import unit
@@ -68,16 +67,20 @@ class Dissent:
     text: str
 
 
-def remedies(aim: Aim, place: Place, by: Lens, swap: Swap, how: Conversion) -> list[Remedy]:
+def remedies(prescription: PrescriptionProfile, place: Place, lens: Lens, swap: Swap, conversion: Conversion) -> list[Remedy]:
     """How to bring a load that is too light or too heavy nearer to the prescription; empty where it is near enough."""
     ratio = swap.load.effort_ratio
     if abs(ratio - 1) < OFF:
         return []
-    out = [*_levers(aim, place, by, swap, how), *_slower(aim, swap)] if ratio < 1 else _levers(aim, place, by, swap, how)
+    out = (
+        [*_levers(prescription, place, lens, swap, conversion), *_slower(prescription, swap)]
+        if ratio < 1
+        else _levers(prescription, place, lens, swap, conversion)
+    )
     return sorted(out, key=lambda r: 9.0 if r.effort_ratio is None else abs(np.log(r.effort_ratio)))[:4]
 
 
-def _levers(aim: Aim, place: Place, by: Lens, swap: Swap, how: Conversion) -> list[Remedy]:
+def _levers(prescription: PrescriptionProfile, place: Place, lens: Lens, swap: Swap, conversion: Conversion) -> list[Remedy]:
     """Other straps, hands and handles, each tried with all loads there are; what comes nearer is kept."""
     if len(swap.set_up.sources) != 1:
         return []
@@ -96,12 +99,12 @@ def _levers(aim: Aim, place: Place, by: Lens, swap: Swap, how: Conversion) -> li
             tries.append(("one arm alone, which then has the whole pull", replace(source, use="one")))
     if source.kind == "dumbbell" and ratio > 1:
         tries.append(
-            ("the bell held in the crook of the elbow, or cuffed there", replace(source, held=Attachment("forearm", 0.3)))
+            ("the dumbbell held in the crook of the elbow, or cuffed there", replace(source, held=Attachment("forearm", 0.3)))
         )
     out = []
     for words, changed in tries:
         try:
-            other = assessed(aim, place, by, replace(swap.set_up, sources=(changed,)), how)
+            other = evaluate_set_up(prescription, place, lens, replace(swap.set_up, sources=(changed,)), conversion)
         except DomainError:
             continue
         now = other.load.effort_ratio
@@ -113,9 +116,9 @@ def _levers(aim: Aim, place: Place, by: Lens, swap: Swap, how: Conversion) -> li
     return out
 
 
-def _slower(aim: Aim, swap: Swap) -> list[Remedy]:
+def _slower(prescription: PrescriptionProfile, swap: Swap) -> list[Remedy]:
     """A slower lowering, and the lift second in the session: what they do to the reps."""
-    rule, load, line = rules("loading")["slow"], swap.load, aim.line
+    rule, load, line = rules("loading")["slow"], swap.load, prescription.line
     usual, slow = rule["lift_s"] + rule["lower_s"], rule["lift_s"] + rule["slow_lower_s"]
     reps = max(1, round(load.reps_high * usual / slow))
     tired = restated_reps(line.reps_high, line.rir, load.effort_ratio / (1 - rule["tired"]))
@@ -127,13 +130,13 @@ def _slower(aim: Aim, swap: Swap) -> list[Remedy]:
     ]
 
 
-def dissents(swaps: Sequence[Swap], by: Lens) -> list[Dissent]:
+def dissents(swaps: Sequence[Swap], lens: Lens) -> list[Dissent]:
     """For every other lens whose first choice differs: which, and what speaks for it."""
     out = []
     for other in lenses().values():
-        if other.id == by.id:
+        if other.id == lens.id:
             continue
-        ranked = sorted(range(len(swaps)), key=lambda i: -under(swaps[i].parts, other))
+        ranked = sorted(range(len(swaps)), key=lambda i: -match_under(swaps[i].parts, other))
         best, first = ranked[0], swaps[0]
         if best == 0:
             continue
@@ -141,35 +144,37 @@ def dissents(swaps: Sequence[Swap], by: Lens) -> list[Dissent]:
         gains = {k: w * (chosen.parts[k] - first.parts[k]) for k, w in other.weights.items()}
         part = max(gains, key=lambda k: gains[k])
         words = rules("lenses")["words"][part]
-        kit = " + ".join(s.short() for s in chosen.set_up.sources) or "own body"
+        kit = " + ".join(s.short() for s in chosen.set_up.sources) or "bodyweight"
         text = f"{movement_name(chosen)}, {kit}: {words} {chosen.parts[part]:.0%}, here {first.parts[part]:.0%}."
         out.append(Dissent(other, best, text))
     return out
 
 
-def first_to_go(aim: Aim, swap: Swap) -> tuple[str, bool]:
-    """Who gives out first, in words, and whether that is the target or a part of it, as far as can be told.
+def describe_limit(prescription: PrescriptionProfile, swap: Swap) -> tuple[str, bool]:
+    """What limits the set, in words, and whether that is the target or a part of it, as far as can be told.
 
     How muscles share a load is known roughly: one that is asked for little more than the target is only named as close. A
     muscle whose length stays as it is only holds, and can give more than one that lifts.
     """
-    p, members = swap.profile, aim.group.weights > 0
+    p, members = swap.profile, prescription.group.weights > 0
     still = {g.name for g in p.groups if np.ptp(p.motion.target_length(g)) < STILL}
-    asked = {name: float(e.max()) / (HOLDING if name in still else 1.0) for name, e in efforts(p).items()}
-    parts = {g.name for g in p.groups if g.region == aim.group.region and ((g.weights > 0) & members).any()}
-    own = max([float(p.activation(aim.group.id).max()), *(asked[name] for name in parts & asked.keys())])
-    others = {name: e for name, e in asked.items() if name not in parts}
+    effort_per_unit = {name: float(e.max()) / (HOLDING if name in still else 1.0) for name, e in relative_efforts(p).items()}
+    parts = {g.name for g in p.groups if g.region == prescription.group.region and ((g.weights > 0) & members).any()}
+    own = max(
+        [float(p.activation(prescription.group.id).max()), *(effort_per_unit[name] for name in parts & effort_per_unit.keys())]
+    )
+    others = {name: e for name, e in effort_per_unit.items() if name not in parts}
     first = max(others, key=lambda name: others[name], default="")
     if not first or others[first] <= own:
-        return f"First to give out: the {aim.group.name}, as it should be.", True
+        return f"What limits the set: the {prescription.group.name}, as it should be.", True
     if others[first] <= CLOSE * own:
-        return f"First to give out: the {aim.group.name} as far as can be told, with the {first} close behind.", True
-    return f"First to give out: the {first}, before the {aim.group.name}.", False
+        return f"What limits the set: the {prescription.group.name} as far as can be told, with the {first} close behind.", True
+    return f"What limits the set: the {first}, before the {prescription.group.name}.", False
 
 
-def muscle_changes(aim: Aim, swap: Swap) -> tuple[list[str], list[str]]:
+def muscle_changes(prescription: PrescriptionProfile, swap: Swap) -> tuple[list[str], list[str]]:
     """Muscles that the swap works and the prescription does not, and those that it no longer works; by name."""
-    before = {h.group.name: h.share for h in helpers(aim.profile, 1)}
+    before = {h.group.name: h.share for h in helpers(prescription.profile, 1)}
     after = {h.group.name: h.share for h in helpers(swap.profile, 1)}
     telling = float(rules("lenses")["parts"]["telling_share"])
     won = [n for n, s in after.items() if s - before.get(n, 0.0) >= telling]
@@ -178,33 +183,33 @@ def muscle_changes(aim: Aim, swap: Swap) -> tuple[list[str], list[str]]:
 
 
 def after_failure(swap: Swap) -> str:
-    """Whether partial repetitions at the long end make sense once the full range fails: pulls yes, presses no.
+    """Whether partial repetitions at the lengthened end make sense once the full range fails: pulls yes, presses no.
 
-    Read off the effort curve: where the short end is the hardest part, the long end still moves.
+    Read off the effort curve: where the shortened end is the hardest part, the lengthened end still moves.
     """
-    curve = effort_curve(swap.profile)
+    curve = relative_effort_curve(swap.profile)
     third = max(1, len(curve) // 3)
     long, short = float(curve[:third].max()), float(curve[-third:].max())
     if short > 1.1 * long:
-        return "It fails at the short end: after that, partial repetitions from the long end still load the muscle."
+        return "It fails at the shortened end: after that, partial repetitions from the lengthened end still load the muscle."
     if long > 1.1 * short:
-        return "It fails at the long end already: partial repetitions add nothing; keep a way out."
+        return "It fails at the lengthened end already: partial repetitions add nothing; keep a way out."
     return ""
 
 
-def completes(aim: Aim, swaps: Sequence[Swap], index: int) -> tuple[int, float] | None:
+def completes(prescription: PrescriptionProfile, swaps: Sequence[Swap], index: int) -> tuple[int, float] | None:
     """The swap of the list that best fills what another leaves empty of the prescribed range, and how much of it.
 
     Returns:
         Its index, and the part of the empty bins that it loads; None where nothing is empty or nothing fills it.
     """
     least = float(rules("lenses")["parts"]["empty"])
-    target = aim.line.target
+    target = prescription.line.target
 
     def shape(s: Swap) -> Floats:
-        return own_peak(s.profile.shape[s.profile.row(target)])
+        return own_peak(s.profile.resistance_profile[s.profile.row(target)])
 
-    empty = (own_peak(aim.shape) >= least) & (shape(swaps[index]) < least)
+    empty = (own_peak(prescription.resistance_profile) >= least) & (shape(swaps[index]) < least)
     if empty.sum() < LEAST_EMPTY:
         return None
     fills = [float((shape(s)[empty] >= least).mean()) if i != index else 0.0 for i, s in enumerate(swaps)]
@@ -212,7 +217,7 @@ def completes(aim: Aim, swaps: Sequence[Swap], index: int) -> tuple[int, float] 
     return (best, fills[best]) if fills[best] >= FILLED else None
 
 
-def to_see(aim: Aim, swap: Swap) -> list[str]:
+def to_see(prescription: PrescriptionProfile, swap: Swap) -> list[str]:
     """Checks that a client can see: forearm in line with the cable, cable square to the limb, grips at mid-chest."""
     p, motion = swap.profile, swap.profile.motion
     out = []
@@ -230,7 +235,7 @@ def to_see(aim: Aim, swap: Swap) -> list[str]:
         at = int(square.argmin())
         if square[at] < 0.1 and 0 < at < len(square) - 1:
             reading = float(motion.movement.reading(motion.coords)[at])
-            words = motion.movement.reading_words.format(f"{reading:.0f}")
+            words = motion.movement.describe_reading(reading)
             out.append(f"The {word} is square to the limb at {words}.")
     if any(s.kind == "machine" for s in swap.set_up.sources) and motion.movement.id in ("press", "row", "fly"):
         out.append("Set the seat so that the grips are level with mid-chest.")

@@ -1,6 +1,6 @@
-"""The small sums a coach reaches for: each with its inputs, its answer, a drawing, its formula and a worked example.
+"""The calculators a coach reaches for: each with its inputs, its answer, a drawing, its formula and a worked example.
 
-Every module-level ``Sum`` in ``SUMS`` is one self-contained definition; adding one is adding an entry.
+Every module-level ``Calculator`` in ``CALCULATORS`` is one self-contained definition; adding one is adding an entry.
 """
 
 from __future__ import annotations
@@ -11,8 +11,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oddswap.equipment.band import RUBBER_MODULUS, rubber_force
 from oddswap.equipment.barbell import Barbell, PlatePair
+from oddswap.equipment.base.lines import RUBBER_MODULUS, rubber_force
 from oddswap.equipment.lever import Swing
 from oddswap.equivalence.conversion import drop_ladder, one_repetition_maximum, repetitions_at
 from oddswap.errors import DomainError
@@ -75,7 +75,7 @@ class Answer:
 
 
 @dataclass(frozen=True)
-class Sum:
+class Calculator:
     """One small calculator.
 
     Args:
@@ -185,11 +185,11 @@ def offset(v: Values) -> Answer:
         Stroke("plate", (apart / 2 - off, -4 - thumb / 6), (apart / 2 - off, 4 + thumb / 6), f"{thumb:g} kg"),
         Stroke("limb", (0, 0), (0, -14), "fist"),
     ]
-    way = (
+    mechanics = (
         "against turning the palm up" if torque > 0.05 else "against turning the palm down" if torque < -0.05 else "neither way"
     )
-    rows = [("Torque along the forearm", f"{abs(torque):.2f} N·m"), ("It works", way)]
-    return Answer(rows, f"With the forearm level the bell turns the fist with {abs(torque):.2f} N·m, {way}.", strokes)
+    rows = [("Torque along the forearm", f"{abs(torque):.2f} N·m"), ("It works", mechanics)]
+    return Answer(rows, f"With the forearm level the dumbbell turns the fist with {abs(torque):.2f} N·m, {mechanics}.", strokes)
 
 
 def lever(v: Values) -> Answer:
@@ -198,13 +198,13 @@ def lever(v: Values) -> Answer:
     swing = np.radians(_n(v, "angle_deg"))
     law = Swing(np.zeros(3), horn, 0.0, 1)
 
-    def felt(angle: float) -> float:
+    def effort_per_newton(angle: float) -> float:
         grip = handle * np.array([[np.sin(angle), 0.0, -np.cos(angle)]])
         return float(np.linalg.norm(law.force(grip)) * plates / GRAVITY)
 
     angles = np.linspace(0, 120, 61)
-    points = [(float(a), felt(float(np.radians(a)))) for a in angles]
-    now = felt(float(swing))
+    points = [(float(a), effort_per_newton(float(np.radians(a)))) for a in angles]
+    now = effort_per_newton(float(swing))
     arm = (float(np.sin(swing)), float(-np.cos(swing)))
     strokes = [
         Stroke("kit", (0, 0), (100 * handle * arm[0], 100 * handle * arm[1])),
@@ -218,7 +218,7 @@ def lever(v: Values) -> Answer:
             "lever", (0, 100 * horn * arm[1]), (100 * horn * arm[0], 100 * horn * arm[1]), f"{abs(100 * horn * arm[0]):.0f} cm"
         ),
     ]
-    rows = [("In the hand", f"{now:.3g} kg"), ("At most, lever level", f"{felt(np.pi / 2):.3g} kg")]
+    rows = [("In the hand", f"{now:.3g} kg"), ("At most, lever level", f"{effort_per_newton(np.pi / 2):.3g} kg")]
     curve = Curve(points, "swing from hanging, °", "in the hand, kg", (float(np.degrees(swing)), now))
     return Answer(rows, f"At {np.degrees(swing):.0f}° from hanging the hand holds {now:.3g} kg.", strokes, curve)
 
@@ -337,10 +337,10 @@ def _counted(text: str) -> list[tuple[float, int]]:
 
 
 _LOAD = Input("load_kg", "load", "kg", 20, 1, 300, 0.5)
-SUMS: dict[str, Sum] = {
+CALCULATORS: dict[str, Calculator] = {
     s.id: s
     for s in (
-        Sum(
+        Calculator(
             "split",
             "Split attachment",
             "How much each hand holds when one cable ends in two strands.",
@@ -351,7 +351,7 @@ SUMS: dict[str, Sum] = {
             "cos 60° = 0.5, so each hand holds 20 / (2 x 0.5) = 20 kg: as much as the whole cable.",
             split,
         ),
-        Sum(
+        Calculator(
             "strap",
             "Strap position",
             "What a strap up the forearm does to the lever of a straight-arm lift.",
@@ -367,10 +367,10 @@ SUMS: dict[str, Sum] = {
             "At the elbow d = 30 cm, in the hand 30 + 25 + 8 = 63 cm: 10 kg at the elbow load it as 4.76 kg in the hand.",
             strap,
         ),
-        Sum(
+        Calculator(
             "offset",
             "Offset grip",
-            "How much a bell that is loaded unevenly, or held off its middle, turns the fist.",
+            "How much a dumbbell that is loaded unevenly, or held off its middle, turns the fist.",
             [
                 Input("thumb_kg", "at the thumb end", "kg", 5, 0, 60, 0.5),
                 Input("little_kg", "at the little-finger end", "kg", 10, 0, 60, 0.5),
@@ -383,7 +383,7 @@ SUMS: dict[str, Sum] = {
             "Half the handle is 10 cm: 9.81 x (10 - 5) x 0.10 = 4.9 N·m against turning the palm up.",
             offset,
         ),
-        Sum(
+        Calculator(
             "lever",
             "Swinging lever",
             "What the hand feels of plates on a lever as it swings up.",
@@ -399,7 +399,7 @@ SUMS: dict[str, Sum] = {
             "Level, sin 90° = 1: 30 x 80 / 120 = 20 kg. Hanging it is free.",
             lever,
         ),
-        Sum(
+        Calculator(
             "drops",
             "Drop ladder",
             "Which loads to take in a drop set of about a fifth less each time.",
@@ -413,7 +413,7 @@ SUMS: dict[str, Sum] = {
             "0.8 x 20 = 16 kg; 0.8 x 16 = 12.8, the nearest is 12.5 kg; 0.8 x 12.5 = 10 kg.",
             drops,
         ),
-        Sum(
+        Calculator(
             "plates",
             "Plate sums",
             "Which plates go on each side of a bar.",
@@ -428,7 +428,7 @@ SUMS: dict[str, Sum] = {
             "(67.5 - 20) / 2 = 23.75 a side: 20 + 2.5 + 1.25.",
             plates,
         ),
-        Sum(
+        Calculator(
             "band",
             "Band stretch",
             "What a rubber band pulls at a length, from its section, until it is measured.",
@@ -443,7 +443,7 @@ SUMS: dict[str, Sum] = {
             "s = 2: 0.4 x 100 x (2 - 0.25) = 70 N, as 7.1 kg.",
             band,
         ),
-        Sum(
+        Calculator(
             "reps",
             "Repetition maxima",
             "What a set says about one repetition, and about other numbers of them.",

@@ -10,16 +10,16 @@ import numpy as np
 
 from oddswap.equivalence.candidates import Swap
 from oddswap.equivalence.conversion import Load
-from oddswap.equivalence.evaluate import Aim
+from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.rules import rules
-from oddswap.equivalence.scoring import own_peak, steadiness
+from oddswap.equivalence.scoring import own_peak, stability
 from oddswap.equivalence.set_up import SetUp
 from oddswap.exercises import movement
 from oddswap.mechanics.limits import lean_of
 from oddswap.mechanics.types import Floats
 
 Kind = Literal["same", "gain", "loss", "note"]
-ZONES = ("long", "middle", "short")
+ZONES = ("lengthened", "mid", "shortened")
 THIRDS = ("first", "middle", "last")
 LEANS = 0.01
 """Part of the usual hold against tipping beyond which leaning against a pull is worth a word."""
@@ -31,7 +31,7 @@ TELLING = 0.10
 
 def load_words(set_up: SetUp) -> str:
     """All sources' amounts, for people."""
-    return " + ".join(s.amount_words(s.amount) for s in set_up.sources) or "own bodyweight"
+    return " + ".join(s.amount_words(s.amount) for s in set_up.sources) or "bodyweight"
 
 
 @dataclass(frozen=True)
@@ -59,38 +59,43 @@ def zone(length: float) -> str:
     return ZONES[min(int(length * 3), 2)]
 
 
-def explain(aim: Aim, swap: Swap) -> list[Reason]:
+def explain(prescription: PrescriptionProfile, swap: Swap) -> list[Reason]:
     """All reasons, the weightiest first."""
-    name = aim.group.name
-    shape = swap.profile.shape[swap.profile.row(aim.line.target)]
+    name = prescription.group.name
+    shape = swap.profile.resistance_profile[swap.profile.row(prescription.line.target)]
     return [
-        *_hardest(aim, swap),
-        *_thirds(aim.shape, shape),
-        *_range(aim, shape, name),
+        *_hardest(prescription, swap),
+        *_thirds(prescription.resistance_profile, shape),
+        *_range(prescription, shape, name),
         *_load(swap),
         *_share(swap, name),
-        *_body(aim, swap),
+        *_body(prescription, swap),
     ]
 
 
 def _peak_words(set_up: SetUp, coords: Mapping[str, Floats], effective: Floats) -> str:
     kind = movement(set_up.movement)
     at = float(kind.reading(coords)[int(np.argmax(effective))])
-    return kind.reading_words.format(f"{at:.0f}")
+    return kind.describe_reading(at)
 
 
-def _hardest(aim: Aim, swap: Swap) -> list[Reason]:
-    ours, theirs = swap.profile, aim.profile
-    i, k = ours.row(aim.line.target), aim.index
+def _hardest(prescription: PrescriptionProfile, swap: Swap) -> list[Reason]:
+    ours, theirs = swap.profile, prescription.profile
+    i, k = ours.row(prescription.line.target), prescription.index
     there, here = (float(p.length[r][int(np.argmax(p.effective[r]))]) for p, r in ((theirs, k), (ours, i)))
     words = _peak_words(swap.set_up, ours.motion.coords, ours.effective[i])
     if abs(there - here) < 0.04:
         return [Reason("same", f"Hardest at the same muscle length as prescribed, {words}.")]
-    way = "longer" if here < there else "shorter"
-    before = _peak_words(aim.line.set_up, theirs.motion.coords, theirs.effective[k])
+    mechanics = "longer" if here < there else "shorter"
+    before = _peak_words(prescription.line.set_up, theirs.motion.coords, theirs.effective[k])
     if before == words:
-        return [Reason("note", f"Hardest with the {aim.group.name} {way} than prescribed, though at the same angle: {words}.")]
-    return [Reason("note", f"Hardest with the {aim.group.name} {way} than prescribed: {words}, not {before}.")]
+        return [
+            Reason(
+                "note",
+                f"Hardest with the {prescription.group.name} {mechanics} than prescribed, though at the same angle: {words}.",
+            )
+        ]
+    return [Reason("note", f"Hardest with the {prescription.group.name} {mechanics} than prescribed: {words}, not {before}.")]
 
 
 def _thirds(prescribed: Floats, swap: Floats) -> list[Reason]:
@@ -108,9 +113,9 @@ def _thirds(prescribed: Floats, swap: Floats) -> list[Reason]:
     return out
 
 
-def _range(aim: Aim, swap: Floats, name: str) -> list[Reason]:
+def _range(prescription: PrescriptionProfile, swap: Floats, name: str) -> list[Reason]:
     least = rules("lenses")["parts"]["empty"]
-    a, b = own_peak(aim.shape) >= least, own_peak(swap) >= least
+    a, b = own_peak(prescription.resistance_profile) >= least, own_peak(swap) >= least
     out = []
     bin_part = 1 / len(swap)
     lost, won = (a & ~b).sum() * bin_part, (b & ~a).sum() * bin_part
@@ -130,13 +135,15 @@ def _load(swap: Swap) -> list[Reason]:
     if learned_words(load):
         out.append(Reason("note", f"{learned_words(load)}."))
     if not load.reps_sensible:
-        way = "too light" if load.effort_ratio < 1 else "too heavy"
+        mechanics = "too light" if load.effort_ratio < 1 else "too heavy"
         words = load_words(swap.set_up)
-        out.append(Reason("loss", f"This kit is {way}: {words} gives {load.effort_ratio:.0%} of the prescribed effort."))
+        out.append(Reason("loss", f"This kit is {mechanics}: {words} gives {load.effort_ratio:.0%} of the prescribed effort."))
     elif abs(load.effort_ratio - 1) >= 0.03:
-        way = "lighter" if load.effort_ratio < 1 else "heavier"
+        mechanics = "lighter" if load.effort_ratio < 1 else "heavier"
         out.append(
-            Reason("note", f"The nearest load is {abs(load.effort_ratio - 1):.0%} {way} in effort, so the reps are restated.")
+            Reason(
+                "note", f"The nearest load is {abs(load.effort_ratio - 1):.0%} {mechanics} in effort, so the reps are restated."
+            )
         )
     if load.step_up is not None and load.step_up >= 1.15:
         out.append(Reason("note", f"The next step up is {load.step_up - 1:.0%} harder: add reps before load."))
@@ -149,14 +156,14 @@ def _share(swap: Swap, name: str) -> list[Reason]:
     return []
 
 
-def _body(aim: Aim, swap: Swap) -> list[Reason]:
+def _body(prescription: PrescriptionProfile, swap: Swap) -> list[Reason]:
     out = []
-    was, now = aim.steadiness, steadiness(swap.set_up)
+    was, now = prescription.stability, stability(swap.set_up)
     if now - was >= 0.1:
         out.append(Reason("gain", "The body is held steadier."))
     elif was - now >= 0.1:
         out.append(Reason("loss", "Less support for the body: stagger the feet, brace, or hold on with the free hand."))
-    if aim.line.set_up.both_arms and not swap.set_up.both_arms:
+    if prescription.line.set_up.both_sides and not swap.set_up.both_sides:
         out.append(Reason("note", "One arm at a time: weaker side first, the stronger matches its reps."))
     return out
 

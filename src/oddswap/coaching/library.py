@@ -10,17 +10,19 @@ from typing import Literal
 import numpy as np
 
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
+from oddswap.equipment.base.item import Room, Scene
+from oddswap.equipment.base.law import Attachment
+from oddswap.equipment.base.setting import Setting
 from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.dumbbell import DumbbellHold
 from oddswap.equipment.machine import Machine, MachineHold
-from oddswap.equipment.protocols import Attachment, Room, Scene, Setting
-from oddswap.equivalence.muscle_work import gives_out_first, target_of, target_share
+from oddswap.equivalence.muscle_work import find_limiting_muscle, target_of, target_share
 from oddswap.equivalence.profile import Profile, profile
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.limits import line_clearance
+from oddswap.mechanics.limits import Posture
 from oddswap.mechanics.motion import Push
 from oddswap.mechanics.movement import Movement, Variant
 from oddswap.mechanics.muscles import muscle_table
@@ -50,8 +52,16 @@ class Kit:
     name: str
 
 
-KITS = {k.id: k for k in (Kit("bells", "dumbbells"), Kit("cable", "cable"), Kit("bar", "barbell"), Kit("machine", "machine"),
-                          Kit("body", "own bodyweight"))}  # fmt: skip
+KITS = {
+    k.id: k
+    for k in (
+        Kit("dumbbells", "dumbbells"),
+        Kit("cable", "cable"),
+        Kit("bar", "barbell"),
+        Kit("machine", "machine"),
+        Kit("body", "bodyweight"),
+    )
+}
 
 
 def variants_of(kind: Movement) -> list[Variant]:
@@ -62,20 +72,20 @@ def variants_of(kind: Movement) -> list[Variant]:
 
 def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     """Generic kit that can load a variant, the most usual first."""
-    way = kind.way(variant.values)
-    if way.support in ("hands", "hands and feet", "hands and knees"):
+    support = kind.support(variant.values)
+    if support.base in ("hands", "hands and feet", "hands and knees"):
         return [KITS["body"]]
-    if way.contact in ("back", "hips"):
+    if support.contact in ("back", "hips"):
         return [KITS["bar"]]
-    if way.contact == "foot":
+    if support.contact == "foot":
         return [KITS["machine"]]
-    if way.contact in ("shank", "thigh"):
-        return [KITS["machine"], KITS["cable"]] if way.contact == "shank" else [KITS["machine"]]
+    if support.contact in ("shank", "thigh"):
+        return [KITS["machine"], KITS["cable"]] if support.contact == "shank" else [KITS["machine"]]
     if kind.id in LINES:
-        return [KITS["cable"], KITS["bells"]]
-    if way.support == "feet":
-        return [KITS["bells"], KITS["bar"]]
-    return [KITS["bells"], KITS["cable"]]
+        return [KITS["cable"], KITS["dumbbells"]]
+    if support.base == "feet":
+        return [KITS["dumbbells"], KITS["bar"]]
+    return [KITS["dumbbells"], KITS["cable"]]
 
 
 def example(body: Body, kind: Movement, variant: Variant, kit: str) -> Profile:
@@ -102,46 +112,46 @@ def example(body: Body, kind: Movement, variant: Variant, kit: str) -> Profile:
     if kit == "body":
         return profile(body, set_up())
     makers: dict[str, Callable[[float], Setting]] = {
-        "bells": lambda kg: DumbbellHold(kg),
-        "bar": lambda kg: BarbellHold(BAR, kg, carried=kind.way(variant.values).contact in ("back", "hips")),
-        "machine": lambda kg: MachineHold(_machine(kind), kg, "one" if kind.way(variant.values).one_side else "both"),
+        "dumbbells": lambda kg: DumbbellHold(kg),
+        "bar": lambda kg: BarbellHold(BAR, kg, carried=kind.support(variant.values).contact in ("back", "hips")),
+        "machine": lambda kg: MachineHold(_machine(kind), kg, "one" if kind.support(variant.values).one_side else "both"),
     }
     if kit == "cable":
         placed = even_cable(body, kind, variant, set_up)
         makers["cable"] = lambda kg: replace(placed, stack_kg=kg)
-    return loaded(body, kind, lambda kg: set_up(makers[kit](kg)), _amounts(kit))
+    return load_to_effort(body, kind, lambda kg: set_up(makers[kit](kg)), _amounts(kit))
 
 
 def usual(body: Body, kind: Movement, variant: Variant) -> Profile:
     """The first kit that leaves a fair part of the load to the target, else the one that leaves it most."""
-    made, refused = [], None
+    made, rejected = [], None
     for kit in kits_of(kind, variant):
         try:
             made.append(example(body, kind, variant, kit.id))
         except DomainError as error:
-            refused = error
+            rejected = error
             continue
         if target_share(made[-1]) >= FAIR:
             return made[-1]
-    if refused is not None and not made:
-        raise refused
+    if rejected is not None and not made:
+        raise rejected
     return max(made, key=target_share)
 
 
 @cache
 def _amounts(kit: str) -> tuple[float, ...]:
-    steps = {"bells": np.arange(2.0, 61, 1), "bar": np.arange(20.0, 201, 2.5), "machine": np.arange(5.0, 301, 5)}
+    steps = {"dumbbells": np.arange(2.0, 61, 1), "bar": np.arange(20.0, 201, 2.5), "machine": np.arange(5.0, 301, 5)}
     return tuple(steps.get(kit, np.arange(1.0, 151, 1)))
 
 
 def _machine(kind: Movement) -> Machine:
     rail = kind.id == "leg_press"
-    path = kind.way(kind.complete({})).contact == "foot" and not rail
+    path = kind.support(kind.complete({})).contact == "foot" and not rail
     guide: Literal["axis", "path", "rail"] = "rail" if rail else "path" if path else "axis"
     return Machine("machine", "machine", kind.id, list(_amounts("machine")), guide, radius_cm=20.0)
 
 
-def loaded(body: Body, kind: Movement, make: Callable[[float], SetUp], amounts: tuple[float, ...]) -> Profile:
+def load_to_effort(body: Body, kind: Movement, make: Callable[[float], SetUp], amounts: tuple[float, ...]) -> Profile:
     """The set-up at the amount that loads the first target to a usual effort, or less where something else gives out.
 
     Raises:
@@ -164,11 +174,11 @@ def loaded(body: Body, kind: Movement, make: Callable[[float], SetUp], amounts: 
     wanted = low + (EFFORT - _effort(light, kind)) / slope
     for _ in range(4):
         amount, p = at(min(amounts, key=lambda a: abs(a - wanted)))
-        hardest = gives_out_first(p)
-        if hardest.effort <= LIMIT or amount == amounts[0]:
+        hardest = find_limiting_muscle(p)
+        if hardest.relative_effort <= LIMIT or amount == amounts[0]:
             break
         # Near its limit effort grows faster than the load: step down with some margin.
-        wanted = amount * min(0.8, 0.9 * LIMIT / hardest.effort)
+        wanted = amount * min(0.8, 0.9 * LIMIT / hardest.relative_effort)
     if _effort(p, kind) < HARDLY or target_share(p) < WORTHY:
         target = muscle_table().groups[target_of(p)].name
         raise DomainError(
@@ -178,38 +188,38 @@ def loaded(body: Body, kind: Movement, make: Callable[[float], SetUp], amounts: 
 
 
 def _effort(p: Profile, kind: Movement) -> float:
-    return float(p.effort[p.row(target_of(p))].max())
+    return float(p.relative_effort[p.row(target_of(p))].max())
 
 
 def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..., SetUp]) -> CablePull:
     """Of many pulley places the one that loads the first target most evenly, taut and free of the body."""
     group = muscle_table().groups[kind.targets[0]]
     # Arms that only hold do so together.
-    way = kind.way(variant.values)
-    together = group.region in ("girdle", "trunk") or way.support == "feet"
+    support = kind.support(variant.values)
+    together = group.region in ("scapula", "trunk") or support.base == "feet"
     motion = set_up(DumbbellHold(1, "both" if together else "one")).perform(body)
-    contact = motion.way.contact
+    contact = motion.support.contact
     point = motion.point(contact)
     scene = Scene(body, motion.stance, point, ROOM, [COLUMN], contact=contact)
     best: tuple[float, CablePull] | None = None
     for batch in COLUMN.placements(scene):
         law, far = batch.law, batch.law.far_end
         assert far is not None
-        both = batch.setting(0, 10.0).both_arms
-        if (together and not both) or (way.one_side and both):
+        both = batch.setting(0, 10.0).both_sides
+        if (together and not both) or (support.one_side and both):
             continue
-        kept = np.all([c.kept for c in law.checks(point)], axis=0)
+        kept = np.all([c.kept for c in law.limits(point)], axis=0)
         # A line between the legs, as a pull-through has it, would count as cutting through them.
-        if contact == "hand" and way.support == "seat":
-            kept &= line_clearance(motion, far) > 0.02
-        if group.region == "girdle":
-            on_girdle = motion.moment("girdle", Push(contact, point, law.force(point)))
-            load = -np.einsum("npi,pi->np", on_girdle, motion.direction(group))
-        elif way.support == "feet":
+        if contact == "hand" and support.base == "seat":
+            kept &= Posture.of(motion).line_room(far) > 0.02
+        if group.region == "scapula":
+            on_scapula = motion.moment("scapula", Push(contact, point, law.force(point)))
+            load = -np.einsum("npi,pi->np", on_scapula, motion.direction(group))
+        elif support.base == "feet":
             moment = motion.response(Push(contact, point, law.force(point)))[group.region]
             load = -dot(moment, motion.direction(group))
         elif group.region == "trunk":
-            load = np.cross(point - motion.joints["loins"], law.force(point))[..., 1] * -motion.direction(group)[:, 0]
+            load = np.cross(point - motion.joints["lumbosacral"], law.force(point))[..., 1] * -motion.direction(group)[:, 0]
         else:
             load = -dot(law.force(point), motion.virtual_path(group, contact))
         # A place that asks the target for its own work, and not its helpers for theirs.

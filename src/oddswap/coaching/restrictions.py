@@ -1,4 +1,4 @@
-"""What of a movement a client's sore joints rule out, read off the pose by the rules of ``data/sore.toml``."""
+"""What of a movement a client's sore joints rule out, read off the pose by the rules of ``data/restrictions.toml``."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from oddswap.mechanics.types import Floats
 
 
 @dataclass(frozen=True)
-class Sore:
+class Restriction:
     """A joint that hurts, and what of it.
 
     Args:
@@ -37,13 +37,13 @@ class Sore:
 
 @cache
 def restriction_rules() -> tuple[dict[str, Any], ...]:
-    """``data/sore.toml``."""
+    """``data/restrictions.toml``."""
     return tuple(tomllib.loads((files("oddswap.coaching") / "data" / "restrictions.toml").read_text())["rule"])
 
 
-def strains(motion: Motion, sore: Sequence[Sore]) -> str:
+def strains(motion: Motion, restrictions: Sequence[Restriction]) -> str:
     """What the movement does to a sore joint, in words; empty where it spares all of them."""
-    for one in sore:
+    for one in restrictions:
         for rule in restriction_rules():
             if rule["joint"] == one.joint and one.action in rule["actions"] and _beyond(quantity(motion, rule["of"]), rule):
                 return f"{one.words}: {rule['words']}"
@@ -61,11 +61,11 @@ def _beyond(values: Floats | None, rule: dict[str, Any]) -> bool:
 def quantity(motion: Motion, of: str) -> Floats | None:
     """A quantity of the rules at every pose, degrees, or 1 where something is so; None where it does not apply."""
     if of == "grip":
-        return np.array([float(motion.way.contact == "hand")])
+        return np.array([float(motion.support.contact == "hand")])
     if of == "carried":
-        return np.array([float(motion.way.contact == "back")])
+        return np.array([float(motion.support.contact == "back")])
     if of == "lean":
-        rests = motion.stance.kind in ("bench", "chest_pad") or motion.way.support not in ("seat", "feet", "two feet")
+        rests = motion.stance.kind in ("bench", "chest_supported") or motion.support.base not in ("seat", "feet", "two feet")
         upright = motion.skeleton.torso[:, 2, 2]
         return None if rests else np.degrees(np.arccos(np.clip(upright, -1.0, 1.0)))
     if "arm" in motion.coords and of in ("behind", "wide"):

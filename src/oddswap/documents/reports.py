@@ -9,8 +9,9 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict
 
 from oddswap.devices.runs import BandFit, CamFit, ColumnFit, Fit, RangeFit, repeat_advice
-from oddswap.documents.documents import AnyItem
-from oddswap.equivalence.coverage import ZONES, Cell, Purchase, gap_words
+from oddswap.documents.kit import AnyItem
+from oddswap.equivalence.coverage import ZONES, Cell, gap_words
+from oddswap.equivalence.purchases import Purchase
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.training_log.bodyweight import trend
 
@@ -61,7 +62,7 @@ class CellDoc(Report):
             match=round(cell.match, 1),
             load=round(cell.load, 3),
             share=round(cell.share, 3),
-            title=cell.way.title if cell.way else "",
+            title=cell.mechanics.title if cell.mechanics else "",
             kit=kit,
             rows=rows,
             gap=gap_words(cell),
@@ -69,7 +70,7 @@ class CellDoc(Report):
 
 
 class ReachRow(Report):
-    """A muscle group over its zones, long end first."""
+    """A muscle group over its zones, lengthened end first."""
 
     group: str
     name: str

@@ -127,7 +127,7 @@ def _separated(data: bytes) -> list[tuple[int, list[str]]]:
     try:
         reader = csv.reader(io.StringIO(text, newline=""), delimiter=mark, strict=True)
         offset = 1 if announced else 0
-        return [(reader.line_num + offset, [c.replace("\u00a0", " ").strip() for c in cells]) for cells in reader]
+        return [(reader.line_num + offset, [as_written(c.replace("\u00a0", " ").strip()) for c in cells]) for cells in reader]
     except csv.Error as error:
         fault = Fault(field=f"line {reader.line_num}", value="(quotes)", limit=f"{error}", way_out="Check the quotes")
         raise TableError([fault]) from error
@@ -138,8 +138,22 @@ def write_csv(columns: Sequence[str], rows: Sequence[Mapping[str, str]]) -> byte
     out = io.StringIO(newline="")
     writer = csv.DictWriter(out, columns, restval="", extrasaction="ignore", lineterminator="\r\n")
     writer.writeheader()
-    writer.writerows(rows)
+    writer.writerows({name: neutralise(text) for name, text in row.items()} for row in rows)
     return out.getvalue().encode()
+
+
+FORMULA = re.compile(r"\s*[=+\-@]")
+"""How a cell starts that a spreadsheet would compute."""
+
+
+def neutralise(text: str) -> str:
+    """A cell that no spreadsheet takes for a formula: an apostrophe before it, which ``as_written`` takes off again."""
+    return f"'{text}" if (FORMULA.match(text) and not NUMBER.fullmatch(text)) or re.match(r"'+\s*[=+\-@]", text) else text
+
+
+def as_written(text: str) -> str:
+    """A cell without the apostrophe that stands before what looks like a formula."""
+    return text[1:] if re.match(r"'+\s*[=+\-@]", text) else text
 
 
 def write_xlsx(title: str, columns: Sequence[str], rows: Sequence[Mapping[str, str]]) -> bytes:
@@ -150,6 +164,9 @@ def write_xlsx(title: str, columns: Sequence[str], rows: Sequence[Mapping[str, s
     sheet.append(list(columns))
     for row in rows:
         sheet.append([_cell(row.get(c, "")) for c in columns])
+        for cell in sheet[sheet.max_row]:
+            if cell.data_type == "f":
+                cell.data_type = "s"  # words, whatever they look like
     sheet.freeze_panes = "A2"
     out = io.BytesIO()
     book.save(out)
@@ -159,7 +176,8 @@ def write_xlsx(title: str, columns: Sequence[str], rows: Sequence[Mapping[str, s
 def _cell(text: str) -> float | str | None:
     if not text:
         return None
-    return float(text) if re.fullmatch(r"-?\d+(\.\d+)?", text) else text
+    plain = re.fullmatch(r"-?\d+(\.\d+)?", text) and show(float(text)) == text
+    return float(text) if plain else text
 
 
 def number(text: str) -> float:

@@ -10,12 +10,15 @@ from functools import cache
 from importlib import import_module
 from pkgutil import iter_modules
 
-from oddswap.equipment.protocols import Check, KitItem, Law, Placements, Room, Scene, Setting, SettingRow
+from oddswap.equipment.base.item import KitItem, Room, Scene
+from oddswap.equipment.base.law import Law
+from oddswap.equipment.base.setting import Placements, Setting, SettingRow
+from oddswap.mechanics.limits import Limit
 
 __all__ = [
-    "Check",
     "KitItem",
     "Law",
+    "Limit",
     "Placements",
     "Room",
     "Scene",

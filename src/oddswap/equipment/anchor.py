@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from annotated_types import Ge, Le, Len
 
-from oddswap.equipment.protocols import EDGE, Name, Real
+from oddswap.equipment.base.fields import EDGE, Name, Real
+from oddswap.equipment.base.item import KitItem
 
 
 @dataclass(frozen=True)
-class AnchorPoints:
+class AnchorPoints(KitItem):
     """Fixed points such as a door strap, a rack or wall hooks, with free floor before them."""
 
     id: Name
@@ -20,10 +21,13 @@ class AnchorPoints:
         metadata={"description": "Heights of the points, cm"}
     )
     kind: Literal["anchor"] = "anchor"
+    loads: ClassVar[bool] = False
     __pydantic_config__ = EDGE
 
-    def verify(self) -> None:
-        """Nothing beyond the fields' own limits."""
+    @property
+    def anchor_heights_cm(self) -> tuple[float, ...]:
+        """Heights at which a band can be fixed, cm."""
+        return tuple(self.heights_cm)
 
 
 SETTING, KIT = None, AnchorPoints

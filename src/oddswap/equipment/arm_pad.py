@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from annotated_types import Ge, Le
 
-from oddswap.equipment.protocols import EDGE, Name, Real
+from oddswap.equipment.base.fields import EDGE, Name, Real
+from oddswap.equipment.base.item import KitItem
 
 
 @dataclass(frozen=True)
-class ArmPad:
+class ArmPad(KitItem):
     """A pad that carries the upper arm in front of the torso."""
 
     id: Name
@@ -21,10 +22,18 @@ class ArmPad:
     )
     moveable: bool = field(default=False, metadata={"description": "Whether it can be taken to a column or an anchor"})
     kind: Literal["arm_pad"] = "arm_pad"
+    loads: ClassVar[bool] = False
     __pydantic_config__ = EDGE
 
-    def verify(self) -> None:
-        """Nothing beyond the fields' own limits."""
+    @property
+    def pad_angles(self) -> tuple[float, ...]:
+        """The pad's angle, degrees."""
+        return (self.angle_deg,)
+
+    @property
+    def comes_along(self) -> bool:
+        """As its owner says."""
+        return self.moveable
 
 
 SETTING, KIT = None, ArmPad

@@ -5,103 +5,32 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from itertools import pairwise
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from annotated_types import Ge, Gt, Le, Len
 
-from oddswap.equipment.positions import all_round, bearing_words, displaced, placed, stepped
-from oddswap.equipment.protocols import (
-    EDGE,
-    USUAL,
-    Attachment,
-    Check,
-    Day,
-    Freedom,
-    Name,
-    Placements,
-    Real,
-    Scene,
-    SettingRow,
-    Whole,
+from oddswap.equipment.base.fields import EDGE, Day, Name, Real, Whole
+from oddswap.equipment.base.item import Bearing, KitItem, Scene
+from oddswap.equipment.base.law import USUAL, Attachment
+from oddswap.equipment.base.lines import Elastic, rubber_force
+from oddswap.equipment.base.positions import (
+    ELBOW_ROOM,
+    all_round,
+    bearing_words,
+    change_position,
+    distance_words,
+    position_parameters,
+    serves_line,
+    step_position,
 )
+from oddswap.equipment.base.setting import AdjustableParameter, Placements, Setting, SettingRow
 from oddswap.errors import DomainError
-from oddswap.mechanics.arm import norm
-from oddswap.mechanics.pchip import interpolate
 from oddswap.mechanics.types import Floats
 
 FOOT_HEIGHT = 0.03
-RUBBER_MODULUS = 0.40e6
-"""Shear modulus of natural rubber in bands, Pa: about 0.3 to 0.5 MPa (Treloar 1975, from memory)."""
 FARTHEST = 3.0
 """How far from an anchor people stand, m (own estimate)."""
-
-
-@dataclass(frozen=True)
-class Elastic:
-    """Band force along the line to the anchor; amount in bands side by side.
-
-    Args:
-        anchor: Where the band is held, m, (placement..., xyz).
-        lengths: Measured lengths, m, ascending from the slack length, (point,).
-        forces: Measured forces, N, not falling, from zero, (point,).
-        most: Longest allowed length, m.
-    """
-
-    anchor: Floats
-    lengths: Floats
-    forces: Floats
-    most: float
-
-    def tension(self, length: Floats) -> Floats:
-        """Force of one band, N, at lengths (...), m: monotone cubic through the points (PCHIP), zero when slack."""
-        return interpolate(self.lengths, self.forces, length)
-
-    def force(self, grip: Floats) -> Floats:
-        """Tension times direction, N per band, (placement..., pose, xyz)."""
-        line = self.anchor[..., None, :] - grip
-        length = norm(line)
-        return np.asarray((self.tension(length) / np.maximum(length, 1e-9))[..., None] * line)
-
-    def checks(self, grip: Floats) -> list[Check]:
-        """Taut at every pose, never over its limit."""
-        length = norm(self.anchor[..., None, :] - grip)
-        slack = self.lengths[0]
-        return [
-            Check(
-                "forward_cm",
-                length.min(axis=-1) - slack,
-                f"the band is slack under {slack * 100:.0f} cm",
-                "Anchor it farther off, or take a shorter band",
-            ),
-            Check(
-                "forward_cm",
-                self.most - length.max(axis=-1),
-                f"this band may be stretched to {self.most * 100:.0f} cm at most",
-                "Anchor it closer, or take a longer band",
-            ),
-        ]
-
-    @property
-    def far_end(self) -> Floats:
-        """The anchor."""
-        return self.anchor
-
-
-def rubber_force(length: Floats, rest: float, area: float, modulus: float = RUBBER_MODULUS) -> Floats:
-    """Pull of a rubber strand that was never measured, N.
-
-    F = G A (x - 1 / x^2) with x = length / rest length: the neo-Hookean law of rubber elasticity in simple extension
-    (Treloar 1975), zero when slack.
-
-    Args:
-        length: Lengths, m, (...).
-        rest: Rest length, m.
-        area: Cross-section of all strands at rest, m^2.
-        modulus: Shear modulus G, Pa.
-    """
-    x = np.maximum(np.asarray(length, float) / rest, 1.0)
-    return np.asarray(modulus * area * (x - x**-2))
 
 
 @dataclass(frozen=True)
@@ -132,7 +61,7 @@ class PullPoint:
 
 
 @dataclass(frozen=True)
-class Band:
+class Band(KitItem):
     """A band as it hangs from anchor to hand, with its measured pull."""
 
     id: Name
@@ -150,7 +79,12 @@ class Band:
     measured_on: Day = field(default="", metadata={"description": "Day it was measured; empty where figures are printed"})
     spread_pct: Annotated[Real, Ge(0), Le(100)] = field(default=0.0, metadata={"description": "Scatter of that measurement, %"})
     kind: Literal["band"] = "band"
+    line: ClassVar[bool] = True
     __pydantic_config__ = EDGE
+
+    def serves(self, bearing: Bearing) -> bool:
+        """A hand or, by a cuff, a leg; on the feet only lifts made for a line."""
+        return serves_line(bearing)
 
     def verify(self) -> None:
         """Points must rise, start slack, and reach the limit."""
@@ -195,11 +129,11 @@ class Band:
         if scene.stance.kind == "standing":
             forward, right = (a.ravel() for a in np.meshgrid(np.arange(-0.3, 0.31, 0.1), np.arange(-0.3, 0.31, 0.1)))
             yield self.batch("foot", forward, right, np.full(forward.shape, FOOT_HEIGHT))
-        heights = sorted({h for item in scene.kit if item.kind == "anchor" for h in item.heights_cm})
+        heights = sorted({h for item in scene.kit for h in item.anchor_heights_cm})
         if scene.coarse and len(heights) > 3:
             heights = [heights[0], heights[len(heights) // 2], heights[-1]]
         if heights:
-            room = max(scene.room.length, scene.room.width) - 0.6
+            room = max(scene.room.length, scene.room.width) - ELBOW_ROOM
             distance, bearing = all_round(min(room, FARTHEST), scene.coarse)
             height = np.repeat(np.array(heights) / 100, len(distance))
             distance, bearing = np.tile(distance, len(heights)), np.tile(bearing, len(heights))
@@ -217,7 +151,7 @@ class Band:
 
 
 @dataclass(frozen=True)
-class BandPull:
+class BandPull(Setting):
     """A band from an anchor to the working hand; places are seen from the client."""
 
     band: Band
@@ -242,7 +176,29 @@ class BandPull:
     )
     attachment: Attachment = USUAL
     kind: Literal["band"] = "band"
+    item_field: ClassVar[str] = "band"
+    line: ClassVar[bool] = True
     __pydantic_config__ = EDGE
+
+    @property
+    def use_label(self) -> str:
+        """Under a foot, or at an anchor."""
+        return self.anchor
+
+    @property
+    def mirrors_line(self) -> bool:
+        """A band to each side."""
+        return self.hands == "both"
+
+    @property
+    def pulls_level(self) -> bool:
+        """From ahead or behind."""
+        return self.forward_cm != 0
+
+    @property
+    def place_field(self) -> str:
+        """How far ahead the anchor is."""
+        return "forward_cm"
 
     def verify(self) -> None:
         """As many strands as there are bands."""
@@ -270,7 +226,7 @@ class BandPull:
         return float(self.strands)
 
     @property
-    def both_arms(self) -> bool:
+    def both_sides(self) -> bool:
         """Whether both sides work at once."""
         return self.hands == "both"
 
@@ -279,7 +235,7 @@ class BandPull:
         """A choice of bands."""
         return ""
 
-    def loaded(self, amount: float) -> BandPull:
+    def with_amount(self, amount: float) -> BandPull:
         """With another amount, in the unit of ``amount``."""
         return replace(self, strands=round(amount))
 
@@ -295,10 +251,10 @@ class BandPull:
                 SettingRow("Hold", self._hold(), "hands"),
             ]
         distance = float(np.hypot(self.forward_cm, self.right_cm))
-        facing = bearing_words(self.forward_cm, self.right_cm)
+        facing = bearing_words(self.forward_cm, self.right_cm, "anchor")
         return [
             SettingRow("Anchor", f"{self.height_cm:.0f} cm high", "height_cm"),
-            SettingRow("Place", f"{distance:.0f} cm off, {facing}", "forward_cm"),
+            SettingRow("Place", f"{distance_words(distance, 'anchor')}, {facing}", "forward_cm"),
             SettingRow("Hold", self._hold(), "hands"),
         ]
 
@@ -318,34 +274,29 @@ class BandPull:
         """Cracks, anchor, recoil."""
         return ["Look the band over for cracks, tug the anchor before loading it, and never aim the recoil at the face."]
 
-    def offered_by(self, item: object) -> Placements | None:
-        """Where there is this very band."""
-        if item != self.band:
-            return None
-        one = np.ones(1) / 100
-        return self.band.batch(self.anchor, self.forward_cm * one, self.right_cm * one, self.height_cm * one)
-
-    def freedoms(self, kit: Sequence[Any]) -> list[Freedom]:
+    def adjustable_parameters(self, kit: Sequence[Any]) -> list[AdjustableParameter]:
         """Where the foot stands; or anchor height, distance and facing."""
         if self.anchor == "foot":
             return [
-                Freedom("forward", "foot ahead", "cm", self.forward_cm, -40, 40, 5, 10),
-                Freedom("right", "foot to the working side", "cm", self.right_cm, -40, 40, 5, 10),
+                AdjustableParameter("forward", "foot ahead", "cm", self.forward_cm, -40, 40, 5, 10),
+                AdjustableParameter("right", "foot to the working side", "cm", self.right_cm, -40, 40, 5, 10),
             ]
-        heights = sorted({h for k in kit if k.kind == "anchor" for h in k.heights_cm} | {self.height_cm})
-        height = Freedom("height", "anchor height", "cm", self.height_cm, heights[0], heights[-1], 5, 10, tuple(heights))
-        return [*([height] if len(heights) > 1 else []), *placed(self.forward_cm, self.right_cm)]
+        heights = sorted({h for k in kit for h in k.anchor_heights_cm} | {self.height_cm})
+        height = AdjustableParameter(
+            "height", "anchor height", "cm", self.height_cm, heights[0], heights[-1], 5, 10, tuple(heights)
+        )
+        return [*([height] if len(heights) > 1 else []), *position_parameters(self.forward_cm, self.right_cm)]
 
-    def moved(self, name: str, value: float) -> BandPull:
+    def with_parameter(self, name: str, value: float) -> BandPull:
         """With the anchor or the foot elsewhere."""
         if name in ("height", "forward", "right"):
             return replace(self, **{f"{name}_cm": value})  # type: ignore[arg-type]
-        forward, right = displaced(self.forward_cm, self.right_cm, name, value)
+        forward, right = change_position(self.forward_cm, self.right_cm, name, value)
         return replace(self, forward_cm=forward, right_cm=right)
 
-    def carried_to(self, point: Floats, kit: Sequence[Any]) -> BandPull:
+    def with_far_end_near(self, point: Floats, kit: Sequence[Any]) -> BandPull:
         """With the anchor near a point."""
-        heights = np.array(sorted({h for k in kit if k.kind == "anchor" for h in k.heights_cm} | {self.height_cm}))
+        heights = np.array(sorted({h for k in kit for h in k.anchor_heights_cm} | {self.height_cm}))
         height = self.height_cm if self.anchor == "foot" else float(heights[np.abs(heights - point[2] * 100).argmin()])
         x, y = (round(float(v) * 100, 1) for v in point[:2])
         return replace(self, forward_cm=x, right_cm=-y, height_cm=height)
@@ -354,7 +305,7 @@ class BandPull:
         """A distance and facing either way; a foot's places are few enough as they are."""
         if self.anchor == "foot":
             return None
-        ahead, right = stepped(self.forward_cm / 100, self.right_cm / 100, part)
+        ahead, right = step_position(self.forward_cm / 100, self.right_cm / 100, part)
         return self.band.batch(self.anchor, ahead, right, np.full(len(ahead), self.height_cm / 100))
 
     def prop(self) -> dict[str, Any]:

@@ -4,35 +4,24 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from annotated_types import Ge, Gt, Le, Len
 
-from oddswap.equipment.protocols import (
-    BAR_GIVES,
-    BAR_HANDS,
-    EDGE,
-    USUAL,
-    Attachment,
-    Check,
-    Fixed,
-    InKilograms,
-    Name,
-    NoLine,
-    Placements,
-    Real,
-    Scene,
-    SettingRow,
-    Whole,
-)
+from oddswap.equipment.base.fields import EDGE, Name, Real, Whole
+from oddswap.equipment.base.item import BAR_GIVES, BAR_HANDS, Bearing, KitItem, Scene
+from oddswap.equipment.base.law import USUAL, Attachment, Law
+from oddswap.equipment.base.positions import HEAVY_ENOUGH, LIGHT_ENOUGH
+from oddswap.equipment.base.setting import Placements, Setting, SettingRow
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
+from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.types import Floats
 
 
 @dataclass(frozen=True)
-class Bar(NoLine):
+class Bar(Law):
     """Force on each hand, or on back or hips, per kg of bar and plates.
 
     A free bar pulls straight down. A bar on rails gives only what acts along them: m g sin(rail), the rails hold the rest.
@@ -55,14 +44,14 @@ class Bar(NoLine):
             out[:] = -GRAVITY / self.hands * np.sin(self.rail) * along
         return out
 
-    def checks(self, grip: Floats) -> list[Check]:
+    def limits(self, grip: Floats) -> list[Limit]:
         """Two hands must be able to hold one bar throughout."""
         if self.hands == 1:
             return []
         apart = np.abs(grip[..., 1])
         give, out = BAR_GIVES - np.ptp(apart, axis=-1), BAR_HANDS - apart.max(axis=-1)
         limit = "both hands hold one bar, so that they cannot come together or go wide"
-        return [Check("bar", np.minimum(give, out), limit, "Take bells or cables")]
+        return [Limit("bar", np.minimum(give, out), limit, "Take dumbbells or cables")]
 
     def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
         """Force, N per kg, that speeding up the bar adds, (1, pose, xyz)."""
@@ -79,7 +68,7 @@ class PlatePair:
 
 
 @dataclass(frozen=True)
-class Barbell:
+class Barbell(KitItem):
     """A bar and its plates; ``rail_deg`` makes it a bar on rails."""
 
     id: Name
@@ -99,10 +88,36 @@ class Barbell:
 
     def amounts(self) -> Floats:
         """Every mass that the pairs make with the bar, kg; a plate short of a pair stays on the floor."""
-        sums = {0.0}
+        totals = {0.0}
         for plate in self.plates:
-            sums = {round(a + 2 * k * plate.mass_kg, 4) for a in sums for k in range(plate.count // 2 + 1)}
-        return np.unique(np.array(sorted(sums)) + self.bar_kg)
+            totals = {round(a + 2 * k * plate.mass_kg, 4) for a in totals for k in range(plate.count // 2 + 1)}
+        return np.unique(np.array(sorted(totals)) + self.bar_kg)
+
+    @property
+    def sort(self) -> str:
+        """Rails guide a bar, so that it cannot do all that a free one can."""
+        return "barbell" if self.rail_deg is None else "rail"
+
+    @property
+    def versatility(self) -> tuple[float, ...]:
+        """The heavier the more."""
+        return (-float(self.amounts()[-1]),)
+
+    def covers(self, other: Barbell) -> bool:
+        """One that goes as light and nearly as heavy, on the same rails or none."""
+        mine, theirs = self.amounts(), other.amounts()
+        enough = mine[0] <= LIGHT_ENOUGH * theirs[0] and mine[-1] >= HEAVY_ENOUGH * theirs[-1]
+        return bool(enough and self.rail_deg == other.rail_deg)
+
+    def serves(self, bearing: Bearing) -> bool:
+        """In hands that can hold one straight bar, on back or hips; across the hips of a body that is the load as well."""
+        if not bearing.carried:
+            return bearing.contact == "hips"
+        if bearing.neutral or bearing.off_middle:
+            return False
+        # Hanging from the hands a bar meets the legs, but for lifts made for it.
+        hangs = bearing.contact == "hand" and (bearing.base == "seat" or bearing.bar_hangs)
+        return hangs or bearing.contact in ("back", "hips")
 
     def law(self, hands: int = 2) -> Bar:
         """Its weight."""
@@ -116,7 +131,7 @@ class Barbell:
 
 
 @dataclass(frozen=True)
-class BarbellHold(Fixed, InKilograms):
+class BarbellHold(Setting):
     """A bar in both hands, or where the attachment says."""
 
     bar: Barbell
@@ -124,7 +139,18 @@ class BarbellHold(Fixed, InKilograms):
     attachment: Attachment = USUAL
     carried: bool = field(default=False, metadata={"description": "Carried on back, hips or thighs and not by the hands"})
     kind: Literal["barbell"] = "barbell"
+    item_field: ClassVar[str] = "bar"
     __pydantic_config__ = EDGE
+
+    @property
+    def grip(self) -> Literal["handle", "bar", "rope"]:
+        """Both hands hold one bar, unless it is carried."""
+        return "handle" if self.carried else "bar"
+
+    @property
+    def shares_bar(self) -> bool:
+        """Where the hands hold it."""
+        return not self.carried
 
     def verify(self) -> None:
         """The mass must be one that the plates make."""
@@ -144,11 +170,11 @@ class BarbellHold(Fixed, InKilograms):
         return self.mass_kg
 
     @property
-    def both_arms(self) -> bool:
+    def both_sides(self) -> bool:
         """Always both."""
         return True
 
-    def loaded(self, amount: float) -> BarbellHold:
+    def with_amount(self, amount: float) -> BarbellHold:
         """With another amount, in the unit of ``amount``."""
         return replace(self, mass_kg=amount)
 
@@ -169,12 +195,6 @@ class BarbellHold(Fixed, InKilograms):
     def cautions(self) -> list[str]:
         """A way out."""
         return ["Set pins or have a spotter, and test the weight before the first full rep."]
-
-    def offered_by(self, item: object) -> Placements | None:
-        """Where there is this very bar."""
-        if item != self.bar:
-            return None
-        return Placements(self.law(), 1, lambda i, amount: BarbellHold(self.bar, amount, self.attachment, self.carried))
 
     def prop(self) -> dict[str, Any]:
         """A bar with plates."""

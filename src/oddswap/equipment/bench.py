@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from annotated_types import Ge, Le, Len
 
-from oddswap.equipment.protocols import EDGE, Name, Real
+from oddswap.equipment.base.fields import EDGE, Name, Real
+from oddswap.equipment.base.item import KitItem
 
 
 @dataclass(frozen=True)
-class Bench:
+class Bench(KitItem):
     """A bench with a back rest at one or several notches."""
 
     id: Name
@@ -22,10 +23,18 @@ class Bench:
     seat_cm: Annotated[Real, Ge(20), Le(80)] = field(default=45.0, metadata={"description": "Height of the seat, cm"})
     moveable: bool = field(default=True, metadata={"description": "Whether it can be taken to a column or an anchor"})
     kind: Literal["bench"] = "bench"
+    loads: ClassVar[bool] = False
     __pydantic_config__ = EDGE
 
-    def verify(self) -> None:
-        """Nothing beyond the fields' own limits."""
+    @property
+    def notches(self) -> tuple[float, ...]:
+        """Angles of the back rest, degrees."""
+        return tuple(self.notches_deg)
+
+    @property
+    def comes_along(self) -> bool:
+        """As its owner says."""
+        return self.moveable
 
 
 SETTING, KIT = None, Bench

@@ -4,127 +4,44 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from annotated_types import Ge, Gt, Le, Len
 
-from oddswap.equipment.positions import NEAREST, all_round, bearing_words, displaced, placed, stepped
-from oddswap.equipment.protocols import (
-    BAR_GIVES,
-    BAR_HANDS,
-    EDGE,
-    USUAL,
-    Attachment,
-    Check,
-    Day,
-    Freedom,
-    InKilograms,
-    Name,
-    Placements,
-    Real,
-    Scene,
-    SettingRow,
-    Whole,
+from oddswap.equipment.base.fields import EDGE, Day, Name, Real, Whole
+from oddswap.equipment.base.item import BAR_GIVES, BAR_HANDS, ROPE_HANDS, Bearing, KitItem, Scene
+from oddswap.equipment.base.law import USUAL, Attachment
+from oddswap.equipment.base.lines import Cable
+from oddswap.equipment.base.positions import (
+    ELBOW_ROOM,
+    HEAVY_ENOUGH,
+    LIGHT_ENOUGH,
+    NEAREST,
+    SAME_HEIGHT_CM,
+    all_round,
+    bearing_words,
+    change_position,
+    distance_words,
+    position_parameters,
+    serves_line,
+    step_position,
 )
+from oddswap.equipment.base.setting import AdjustableParameter, Placements, Setting, SettingRow
 from oddswap.errors import DomainError
-from oddswap.mechanics.arm import norm, unit
-from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.types import Floats
 
 Use = Literal["one", "pair", "crossed", "bar", "rope"]
 AHEAD, HOLES = 0.25, 8
 """Grid of the first pass: distances straight ahead or behind, m, and holes at most."""
+PAIRED = ("pair", "crossed")
+"""Uses of a pair of columns."""
 FARTHEST = 2.4
 """How far from a column people stand, m (own estimate)."""
-ELBOW_ROOM = 0.6
-"""Floor a client needs beyond where they stand, m (own estimate)."""
 
 
 @dataclass(frozen=True)
-class Cable:
-    """Cable tension along the line to the pulley; amount in kg on the stack.
-
-    Args:
-        pulley: Where the cable leaves the column, m, (placement..., xyz).
-        ratio: Tension over stack weight.
-        parked: Length from pulley to hand when the stack rests, m.
-        travel: How far the hand can draw the cable out, m.
-        ends: One hand on the cable's end; or both hands on a ``bar``, or on the two strands of a ``rope``.
-        strand: Length of a rope's strand, m.
-        friction: Part of the tension that the pulleys add on the way up.
-        mass: Moving mass per kg of stack: 1, or 0 where air or a motor makes the force.
-    """
-
-    pulley: Floats
-    ratio: float
-    parked: float
-    travel: float
-    ends: str = "hand"
-    strand: float = 0.30
-    friction: float = 0.0
-    mass: float = 1.0
-
-    def force(self, grip: Floats) -> Floats:
-        """Tension times direction, N per kg of stack, (placement..., pose, xyz).
-
-        Two hands share the tension: on a bar each holds half, along the cable; on a rope each strand runs from hand to
-        junction and holds T / (2 cos(spread / 2)).
-        """
-        tension = GRAVITY * self.ratio * (1 + self.friction)
-        far = self.pulley[..., None, :]
-        if self.ends == "hand":
-            return np.asarray(tension * unit(far - grip))
-        middle = grip * np.array([1.0, 0.0, 1.0])
-        line = unit(far - middle)
-        if self.ends == "bar":
-            return np.asarray(tension / 2 * line)
-        # The junction hangs on the line from between the hands to the pulley, a strand's length from each hand.
-        apart = np.minimum(np.abs(grip[..., 1]), 0.97 * self.strand)
-        ahead = np.sqrt(self.strand**2 - apart**2)[..., None]
-        return np.asarray(tension / 2 * (middle + ahead * line - grip) / ahead)
-
-    def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
-        """Force, N per kg of stack, that speeding up the stack adds, (placement..., pose, xyz).
-
-        The cable's length L grows by L'' = -a . d + |v across d|^2 / L with d from hand to pulley; the stack moves ratio
-        times as far, and its inertia reaches the hand by the ratio again.
-        """
-        line = unit(self.pulley[..., None, :] - grip)
-        across = (velocity * velocity).sum(axis=-1) - (velocity * line).sum(axis=-1) ** 2
-        growing = across / self.length(grip) - (line * acceleration).sum(axis=-1)
-        return np.asarray(self.mass * self.ratio**2 * growing[..., None] * line)
-
-    def length(self, grip: Floats) -> Floats:
-        """Hand to pulley, m, (placement..., pose)."""
-        return norm(self.pulley[..., None, :] - grip)
-
-    def checks(self, grip: Floats) -> list[Check]:
-        """The cable must be taut throughout, most of all at the long end, and the stack must not meet its stop."""
-        out = self.length(grip)
-        return [
-            Check(
-                "forward_cm",
-                out.min(axis=-1) - self.parked,
-                f"the cable stays taut only while the hand is at least {self.parked * 100:.0f} cm from the pulley",
-                "Stand farther off, or use a lower or higher hole",
-            ),
-            Check(
-                "forward_cm",
-                self.parked + self.travel - out.max(axis=-1),
-                f"the cable runs out {(self.parked + self.travel) * 100:.0f} cm from the pulley",
-                "Stand closer",
-            ),
-        ]
-
-    @property
-    def far_end(self) -> Floats:
-        """The pulley."""
-        return self.pulley
-
-
-@dataclass(frozen=True)
-class CableColumn:
+class CableColumn(KitItem):
     """A column with a pulley that pins into holes, or two such columns facing the same way."""
 
     id: Name
@@ -161,7 +78,32 @@ class CableColumn:
     measured_on: Day = field(default="", metadata={"description": "Day it was measured; empty where figures are printed"})
     spread_pct: Annotated[Real, Ge(0), Le(100)] = field(default=0.0, metadata={"description": "Scatter of that measurement, %"})
     kind: Literal["cable_column"] = "cable_column"
+    line: ClassVar[bool] = True
     __pydantic_config__ = EDGE
+
+    @property
+    def source_kind(self) -> str:
+        """A cable."""
+        return "cable"
+
+    def serves(self, bearing: Bearing) -> bool:
+        """A hand or, by a cuff, a leg; on the feet only lifts made for a line."""
+        return serves_line(bearing)
+
+    @property
+    def versatility(self) -> tuple[float, ...]:
+        """Pairs first, then more holes, then more pull."""
+        return -self.columns, -self.holes, -float(self.amounts()[-1]) * self.ratio
+
+    def covers(self, other: CableColumn) -> bool:
+        """One that goes as light and nearly as heavy, over the same heights in as many holes, and can do as much."""
+        (low, high), (wanted_low, wanted_high) = (
+            (float(c.amounts()[0]) * c.ratio, float(c.amounts()[-1]) * c.ratio) for c in (self, other)
+        )
+        enough = low <= LIGHT_ENOUGH * wanted_low and high >= HEAVY_ENOUGH * wanted_high
+        heights = self.lowest_cm <= other.lowest_cm + SAME_HEIGHT_CM and self.highest_cm >= other.highest_cm - SAME_HEIGHT_CM
+        more = self.holes >= other.holes and self.columns >= other.columns and (self.swivels or not other.swivels)
+        return bool(enough and heights and more)
 
     def verify(self) -> None:
         """Ends must not be crossed."""
@@ -221,7 +163,7 @@ class CableColumn:
         """Both hands on one cable, square before or behind it, with a bar or a rope."""
         apart = np.abs(scene.grip[:, 1])
         bar = np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS
-        rope = apart.max() < 0.28
+        rope = apart.max() < ROPE_HANDS
         if not scene.both or scene.contact != "hand" or not (bar or rope):
             return
         ahead = np.arange(-FARTHEST, FARTHEST + 1e-9, AHEAD)
@@ -244,7 +186,7 @@ class CableColumn:
 
 
 @dataclass(frozen=True)
-class CablePull(InKilograms):
+class CablePull(Setting):
     """A handle on a cable column; places are seen from the client, who stands, sits or lies at the origin facing forward."""
 
     column: CableColumn
@@ -265,7 +207,41 @@ class CablePull(InKilograms):
     )
     attachment: Attachment = USUAL
     kind: Literal["cable"] = "cable"
+    item_field: ClassVar[str] = "column"
+    line: ClassVar[bool] = True
     __pydantic_config__ = EDGE
+
+    def with_item(self, item: CableColumn) -> CablePull | None:
+        """At another column, at the hole nearest in height; a pair needs a pair."""
+        if self.use in PAIRED and item.columns < 2:
+            return None
+        height = self.column.height(self.hole)
+        return replace(self, column=item, hole=int(np.abs(item.heights() - height).argmin()) + 1)
+
+    @property
+    def use_label(self) -> str:
+        """One arm, a pair of columns, or both hands on a bar or rope."""
+        return self.use
+
+    @property
+    def grip(self) -> Literal["handle", "bar", "rope"]:
+        """A bar or a rope in both hands, else a handle each."""
+        return "bar" if self.use == "bar" else "rope" if self.use == "rope" else "handle"
+
+    @property
+    def mirrors_line(self) -> bool:
+        """A pair of columns, each to its own or to the other side."""
+        return self.use in PAIRED
+
+    @property
+    def pulls_level(self) -> bool:
+        """From ahead or behind."""
+        return self.forward_cm != 0
+
+    @property
+    def place_field(self) -> str:
+        """How far ahead the pulley is."""
+        return "forward_cm"
 
     def verify(self) -> None:
         """The hole and the pin must exist."""
@@ -278,13 +254,13 @@ class CablePull(InKilograms):
         if not self.column.least_kg <= self.stack_kg <= most:
             limit = f"{self.column.name} goes from {self.column.least_kg:g} to {most:g} kg"
             raise DomainError("stack_kg", self.stack_kg, limit, "Pick a pin in this range")
-        if self.use in ("pair", "crossed") and self.column.columns < 2:
+        if self.use in PAIRED and self.column.columns < 2:
             raise DomainError("use", self.use, f"{self.column.name} is a single column", 'Use "one"')
 
     def law(self) -> Cable:
         """Tension along the line to this pulley."""
         where = np.array([self.forward_cm, -self.right_cm, self.column.height(self.hole) * 100]) / 100
-        return self.column.cable(where, self.use if self.use in ("bar", "rope") else "hand")
+        return self.column.cable(where, self.use if self.grip != "handle" else "hand")
 
     @property
     def amount(self) -> float:
@@ -292,17 +268,17 @@ class CablePull(InKilograms):
         return self.stack_kg
 
     @property
-    def both_arms(self) -> bool:
+    def both_sides(self) -> bool:
         """Whether both arms work at once."""
         return self.use != "one"
 
-    def loaded(self, amount: float) -> CablePull:
+    def with_amount(self, amount: float) -> CablePull:
         """With another amount, in the unit of ``amount``."""
         return replace(self, stack_kg=amount)
 
     def amount_words(self, amount: float) -> str:
         """For example ``15 kg pin``."""
-        return f"{amount:g} kg pin" + (" on each stack" if self.use in ("pair", "crossed") else "")
+        return f"{amount:g} kg pin" + (" on each stack" if self.use in PAIRED else "")
 
     def rows(self) -> list[SettingRow]:
         """Hole, distance, facing."""
@@ -311,12 +287,12 @@ class CablePull(InKilograms):
         if self.use == "one":
             distance = float(np.hypot(self.forward_cm, self.right_cm))
             facing = bearing_words(self.forward_cm, self.right_cm)
-            out.append(SettingRow("Place", f"{distance:.0f} cm off, {facing}", "forward_cm"))
+            out.append(SettingRow("Place", f"{distance_words(distance, 'pulley')}, {facing}", "forward_cm"))
             handle = self.attachment.words() or "strap handle"
             out.append(SettingRow("Handle", f"{handle}, one side at a time", "use"))
         elif self.use in ("bar", "rope"):
             facing = bearing_words(self.forward_cm, 0.0)
-            out.append(SettingRow("Place", f"{abs(self.forward_cm):.0f} cm off, {facing}", "forward_cm"))
+            out.append(SettingRow("Place", f"{distance_words(abs(self.forward_cm), 'pulley')}, {facing}", "forward_cm"))
             out.append(SettingRow("Handle", "straight bar" if self.use == "bar" else "rope, a strand in each hand", "use"))
         else:
             ahead = "behind" if self.forward_cm > 0 else "in front of"
@@ -341,36 +317,27 @@ class CablePull(InKilograms):
 
     def cautions(self) -> list[str]:
         """Heavy stacks."""
-        if self.both_arms and self.stack_kg * self.column.ratio >= 15:
+        if self.both_sides and self.stack_kg * self.column.ratio >= 15:
             return ["Fetch one handle, then the other, close to the body; let them back one at a time."]
         return ["Release the slack before stepping in; stand so that the stack never lands during the set."]
 
-    def offered_by(self, item: object) -> Placements | None:
-        """Where this very column stands."""
-        if item != self.column:
-            return None
-        one = np.ones(1)
-        return self.column.batch(
-            self.use, self.hole * one, self.forward_cm / 100 * one, self.right_cm / 100 * one, self.attachment
-        )
-
-    def freedoms(self, kit: Sequence[Any]) -> list[Freedom]:
+    def adjustable_parameters(self, kit: Sequence[Any]) -> list[AdjustableParameter]:
         """Hole; distance and facing with one hand, how far ahead with two."""
-        out = [Freedom("hole", "hole", "", self.hole, 1, self.column.holes, 1, 1)]
+        out = [AdjustableParameter("hole", "hole", "", self.hole, 1, self.column.holes, 1, 1)]
         if self.use == "one":
-            return out + placed(self.forward_cm, self.right_cm)
-        return [*out, Freedom("ahead", "pulleys ahead", "cm", self.forward_cm, -250, 250, 5, 15)]
+            return out + position_parameters(self.forward_cm, self.right_cm)
+        return [*out, AdjustableParameter("ahead", "pulleys ahead", "cm", self.forward_cm, -250, 250, 5, 15)]
 
-    def moved(self, name: str, value: float) -> CablePull:
+    def with_parameter(self, name: str, value: float) -> CablePull:
         """With another hole or place."""
         if name == "hole":
             return replace(self, hole=round(value))
         if name == "ahead":
             return replace(self, forward_cm=value)
-        forward, right = displaced(self.forward_cm, self.right_cm, name, value)
+        forward, right = change_position(self.forward_cm, self.right_cm, name, value)
         return replace(self, forward_cm=forward, right_cm=right)
 
-    def carried_to(self, point: Floats, kit: Sequence[Any]) -> CablePull:
+    def with_far_end_near(self, point: Floats, kit: Sequence[Any]) -> CablePull:
         """With the pulley near a point."""
         hole = int(np.abs(self.column.heights() - point[2]).argmin()) + 1
         right = round(float(-point[1]) * 100, 1) if self.use == "one" else self.right_cm
@@ -383,7 +350,7 @@ class CablePull(InKilograms):
         holes = np.clip([self.hole - apart, self.hole + apart], 1, column.holes)
         ahead, right = self.forward_cm / 100, self.right_cm / 100
         if self.use == "one":
-            x, y = stepped(ahead, right, part, column.swivels)
+            x, y = step_position(ahead, right, part, column.swivels)
         else:
             x = ahead + np.array([-1.0, 1.0]) * part * AHEAD
             y = np.full(2, right)

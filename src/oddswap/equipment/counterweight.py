@@ -2,20 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from annotated_types import Gt, Le, Len
 
-from oddswap.equipment.protocols import EDGE, Attachment, Fixed, InKilograms, Name, NoLine, Placements, Real, Scene, SettingRow
+from oddswap.equipment.base.fields import EDGE, Name, Real
+from oddswap.equipment.base.item import Bearing, KitItem
+from oddswap.equipment.base.law import Attachment, Law
+from oddswap.equipment.base.setting import Setting, SettingRow
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.types import Floats
 
 
 @dataclass(frozen=True)
-class Lift(NoLine):
+class Lift(Law):
     """Half the counterweight up under each leg, N per kg."""
 
     def force(self, grip: Floats) -> Floats:
@@ -30,39 +32,35 @@ class Lift(NoLine):
 
 
 @dataclass(frozen=True)
-class AssistMachine:
+class AssistMachine(KitItem):
     """A machine with a platform that takes weight off pull-ups and dips."""
 
     id: Name
     name: Name
     masses_kg: Annotated[list[Annotated[Real, Gt(0), Le(200)]], Len(1, 100)] = field(metadata={"description": "Pins, kg"})
     kind: Literal["assist"] = "assist"
+    searched: ClassVar[bool] = False  # it takes load off: chosen by the coach
     __pydantic_config__ = EDGE
 
-    def verify(self) -> None:
-        """Nothing beyond the fields' own limits."""
+    def serves(self, bearing: Bearing) -> bool:
+        """Nothing: what can be put on is looked for."""
+        return False
 
     def amounts(self) -> Floats:
         """Counterweights, kg."""
         return np.unique(np.array(self.masses_kg))
 
-    def placements(self, scene: Scene) -> Iterator[Placements]:
-        """None yet: assistance is chosen by the coach, not searched."""
-        yield from ()
-
 
 @dataclass(frozen=True)
-class AssistHold(Fixed, InKilograms):
+class AssistHold(Setting):
     """Knees or feet on the platform."""
 
     machine: AssistMachine
     counterweight_kg: Annotated[Real, Gt(0), Le(200)] = field(metadata={"description": "Pin, kg"})
     attachment: Attachment = field(default=Attachment(at="shank"), metadata={"description": "What rests on the platform"})
     kind: Literal["assist"] = "assist"
+    item_field: ClassVar[str] = "machine"
     __pydantic_config__ = EDGE
-
-    def verify(self) -> None:
-        """Nothing beyond the fields' own limits."""
 
     def law(self) -> Lift:
         """Its lift."""
@@ -74,11 +72,11 @@ class AssistHold(Fixed, InKilograms):
         return self.counterweight_kg
 
     @property
-    def both_arms(self) -> bool:
+    def both_sides(self) -> bool:
         """Always both."""
         return True
 
-    def loaded(self, amount: float) -> AssistHold:
+    def with_amount(self, amount: float) -> AssistHold:
         """With another amount, in the unit of ``amount``."""
         return replace(self, counterweight_kg=amount)
 
@@ -97,10 +95,6 @@ class AssistHold(Fixed, InKilograms):
     def cautions(self) -> list[str]:
         """Stepping off."""
         return ["Step off to a foothold first: the platform rises when it is let go."]
-
-    def offered_by(self, item: object) -> Placements | None:
-        """None: see ``AssistMachine.placements``."""
-        return None
 
     def prop(self) -> dict[str, Any]:
         """A platform."""

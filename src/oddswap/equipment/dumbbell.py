@@ -9,35 +9,26 @@ from typing import Annotated, Any, Literal
 import numpy as np
 from annotated_types import Ge, Gt, Le, Len, MinLen
 
-from oddswap.equipment.protocols import (
-    EDGE,
-    USUAL,
-    Attachment,
-    Check,
-    Fixed,
-    InKilograms,
-    Name,
-    NoLine,
-    Placements,
-    Real,
-    Scene,
-    SettingRow,
-)
+from oddswap.equipment.base.fields import EDGE, Name, Real
+from oddswap.equipment.base.item import KitItem, Scene
+from oddswap.equipment.base.law import USUAL, Attachment, Law
+from oddswap.equipment.base.setting import Placements, Setting, SettingRow
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
+from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.types import Floats
 
-BELL_OVERLAP = 0.03
-"""How far past the body's middle a hand gets when two bells touch, m (own estimate)."""
+DUMBBELL_OVERLAP = 0.03
+"""How far past the body's middle a hand gets when two dumbbells touch, m (own estimate)."""
 
 HALF_HANDLE = 0.10
-"""From the middle of the fist to the middle of a head, m (own estimate from usual bells)."""
+"""From the middle of the fist to the middle of a head, m (own estimate from usual dumbbells)."""
 
 Mass = Annotated[Real, Gt(0), Le(100)]
 
 
 @dataclass(frozen=True)
-class Weight(NoLine):
+class Weight(Law):
     """Force = m g down; amount in kg.
 
     Args:
@@ -47,7 +38,7 @@ class Weight(NoLine):
     both: bool = True
 
     def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
-        """Force, N per kg, that speeding up the bell adds, (1, pose, xyz): minus m a."""
+        """Force, N per kg, that speeding up the dumbbell adds, (1, pose, xyz): minus m a."""
         return np.asarray(-acceleration[None])
 
     def force(self, grip: Floats) -> Floats:
@@ -56,24 +47,28 @@ class Weight(NoLine):
         out[..., 2] = -GRAVITY
         return out
 
-    def checks(self, grip: Floats) -> list[Check]:
-        """Two bells meet at the body's middle and go no farther; one alone may."""
+    def limits(self, grip: Floats) -> list[Limit]:
+        """Two dumbbells meet at the body's middle and go no farther; one alone may."""
         if not self.both:
             return []
-        room = np.atleast_1d(BELL_OVERLAP - grip[..., 1].max(axis=-1))
-        return [Check("hands", room, "bells in both hands cannot pass each other", "Close less far, or work one arm at a time")]
+        room = np.atleast_1d(DUMBBELL_OVERLAP - grip[..., 1].max(axis=-1))
+        return [
+            Limit("hands", room, "dumbbells in both hands cannot pass each other", "Close less far, or work one arm at a time")
+        ]
 
 
 @dataclass(frozen=True)
-class DumbbellHold(Fixed, InKilograms):
+class DumbbellHold(Setting):
     """A dumbbell in the hand, or one in each."""
 
     mass_kg: Mass = field(metadata={"description": "Mass of one dumbbell, kg"})
-    hands: Literal["both", "one"] = field(default="both", metadata={"description": "A bell in each hand, or one arm at a time"})
+    hands: Literal["both", "one"] = field(
+        default="both", metadata={"description": "A dumbbell in each hand, or one arm at a time"}
+    )
     thumb_part: Annotated[Real, Ge(0), Le(1)] = field(
         default=0.5, metadata={"description": "Part of the mass at the thumb end; a half when loaded evenly"}
     )
-    held: Attachment = field(default=USUAL, metadata={"description": "Where the bell or cuff is held"})
+    held: Attachment = field(default=USUAL, metadata={"description": "Where the dumbbell or cuff is held"})
     kind: Literal["dumbbell"] = "dumbbell"
     __pydantic_config__ = EDGE
 
@@ -85,7 +80,7 @@ class DumbbellHold(Fixed, InKilograms):
 
     def law(self) -> Weight:
         """Its weight."""
-        return Weight(self.both_arms)
+        return Weight(self.both_sides)
 
     @property
     def amount(self) -> float:
@@ -93,50 +88,59 @@ class DumbbellHold(Fixed, InKilograms):
         return self.mass_kg
 
     @property
-    def both_arms(self) -> bool:
-        """Whether there is a bell in each hand."""
+    def both_sides(self) -> bool:
+        """Whether there is a dumbbell in each hand."""
         return self.hands == "both"
 
-    def loaded(self, amount: float) -> DumbbellHold:
+    def with_amount(self, amount: float) -> DumbbellHold:
         """With another amount, in the unit of ``amount``."""
         return replace(self, mass_kg=amount)
 
     def amount_words(self, amount: float) -> str:
         """For example ``12.5 kg a hand``."""
-        return f"{amount:g} kg a hand" if self.both_arms else f"{amount:g} kg, one arm"
+        return f"{amount:g} kg a hand" if self.both_sides else f"{amount:g} kg, one arm"
 
     def rows(self) -> list[SettingRow]:
-        """Which bells."""
-        words = "a bell in each hand" if self.both_arms else "one bell, one arm at a time"
+        """Which dumbbells."""
+        words = "a dumbbell in each hand" if self.both_sides else "one dumbbell, one arm at a time"
         where = self.attachment.words()
         return [SettingRow("Hold", f"{words}, {where}" if where else words, "hands")]
 
     def short(self) -> str:
-        """Bells."""
-        return "a bell in each hand" if self.both_arms else "one bell"
+        """Dumbbells."""
+        return "a dumbbell in each hand" if self.both_sides else "one dumbbell"
 
     def cautions(self) -> list[str]:
-        """Heavy bells."""
+        """Heavy dumbbells."""
         if self.mass_kg >= 30:
-            return ["Bells this heavy are hard to get into place and down again: plan both before the set."]
+            return ["Dumbbells this heavy are hard to get into place and down again: plan both before the set."]
         return []
 
-    def verify(self) -> None:
-        """Nothing beyond the fields' own limits."""
+    @property
+    def use_label(self) -> str:
+        """One in each hand, or one alone."""
+        return self.hands
 
-    def offered_by(self, item: object) -> Placements | None:
-        """Where bells exist and are held as prescribed."""
-        if not isinstance(item, Dumbbells) or (self.both_arms and not item.pairs):
-            return None
-        return Placements(self.law(), 1, lambda i, amount: DumbbellHold(amount, self.hands))
+    @property
+    def splits(self) -> bool:
+        """Two dumbbells are two."""
+        return self.both_sides
+
+    def on_one_side(self) -> DumbbellHold:
+        """One of the two."""
+        return replace(self, hands="one")
+
+    def is_from(self, item: KitItem) -> bool:
+        """Any set will do; two are needed where there is one in each hand."""
+        return isinstance(item, Dumbbells) and (item.pairs or not self.both_sides)
 
     def prop(self) -> dict[str, Any]:
-        """A bell in the fist."""
-        return {"kind": "bell", "mass_kg": self.mass_kg}
+        """A dumbbell in the fist."""
+        return {"kind": "dumbbell", "mass_kg": self.mass_kg}
 
 
 @dataclass(frozen=True)
-class Dumbbells:
+class Dumbbells(KitItem):
     """A set of fixed dumbbells, or the steps of an adjustable one."""
 
     id: Name
@@ -152,6 +156,16 @@ class Dumbbells:
         """One: in the hand."""
         hands: Literal["both", "one"] = "both" if self.pairs else "one"
         yield Placements(Weight(self.pairs), 1, lambda i, amount: DumbbellHold(amount, hands))
+
+    @property
+    def source_kind(self) -> str:
+        """A dumbbell."""
+        return "dumbbell"
+
+    @property
+    def likeness(self) -> object:
+        """All sets count as one, but for those without pairs."""
+        return self.kind, self.pairs
 
     def amounts(self) -> Floats:
         """The masses, kg."""

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from annotated_types import Ge, Le
 
-from oddswap.equipment.protocols import EDGE, Name, Real, Whole
+from oddswap.equipment.base.fields import EDGE, Name, Real, Whole
+from oddswap.equipment.base.item import KitItem
 
 
 @dataclass(frozen=True)
-class Handle:
+class Handle(KitItem):
     """One kind of attachment."""
 
     id: Name
@@ -24,10 +25,8 @@ class Handle:
     )
     count: Annotated[Whole, Ge(1), Le(50)] = field(default=1, metadata={"description": "How many there are"})
     kind: Literal["handle"] = "handle"
+    loads: ClassVar[bool] = False
     __pydantic_config__ = EDGE
-
-    def verify(self) -> None:
-        """Nothing beyond the fields' own limits."""
 
 
 SETTING, KIT = None, Handle

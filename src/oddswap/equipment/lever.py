@@ -8,29 +8,21 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from annotated_types import Ge, Gt, Le, Len
 
-from oddswap.equipment.cable import Cable, CablePull
-from oddswap.equipment.protocols import (
-    EDGE,
-    USUAL,
-    Attachment,
-    Check,
-    Freedom,
-    InKilograms,
-    Name,
-    NoLine,
-    Placements,
-    Real,
-    Scene,
-    SettingRow,
-)
+from oddswap.equipment.base.fields import EDGE, Name, Real
+from oddswap.equipment.base.item import KitItem, Scene
+from oddswap.equipment.base.law import USUAL, Attachment, Law
+from oddswap.equipment.base.lines import Cable
+from oddswap.equipment.base.setting import AdjustableParameter, Placements, Setting, SettingRow
+from oddswap.equipment.cable import CablePull
 from oddswap.mechanics.arm import cross, dot
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.leg import about_y
+from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.types import Floats
 
 AXIS = np.array([0.0, 1.0, 0.0])
@@ -41,7 +33,7 @@ SLIDES = 0.35
 
 
 @dataclass(frozen=True)
-class Swing(NoLine):
+class Swing(Law):
     """Force on the handle per kg on the horn.
 
     Args:
@@ -53,6 +45,7 @@ class Swing(NoLine):
         hooked: The law of it and its amount, or None.
     """
 
+    placed_by: ClassVar[str] = "pivot"
     pivot: Floats
     horn: float
     offset: float = 0.0
@@ -84,24 +77,24 @@ class Swing(NoLine):
         turning = dot(cross(self.hook * along, law.force(at) * amount), np.broadcast_to(AXIS, along.shape))[..., None]
         return np.asarray(turning / size * cross(np.broadcast_to(AXIS, along.shape), along) / self.hands)
 
-    def checks(self, grip: Floats) -> list[Check]:
+    def limits(self, grip: Floats) -> list[Limit]:
         """The hand must stay a hand's breadth away from the pivot."""
         size = self._arm(grip)[1][..., 0]
         slides = SLIDES - np.ptp(size, axis=-1)
         limit = f"the hand slides at most {SLIDES * 100:.0f} cm along the lever"
         return [
-            Check(
+            Limit(
                 "pivot_forward_cm",
                 size.min(axis=-1) - 0.15,
                 "the hand stays at least 15 cm from the pivot",
                 "Stand farther off",
             ),
-            Check("pivot_forward_cm", slides, limit, "Stand so that the hand goes round the pivot"),
+            Limit("pivot_forward_cm", slides, limit, "Stand so that the hand goes round the pivot"),
         ]
 
 
 @dataclass(frozen=True)
-class SwingLever:
+class SwingLever(KitItem):
     """A lever that swings on a pivot, with a horn for plates."""
 
     id: Name
@@ -120,9 +113,6 @@ class SwingLever:
     kind: Literal["lever"] = "lever"
     __pydantic_config__ = EDGE
 
-    def verify(self) -> None:
-        """Nothing beyond the fields' own limits."""
-
     def amounts(self) -> Floats:
         """Plates and the lever's own weight, kg at the horn."""
         return np.unique(np.array(self.masses_kg)) + self.tare_kg
@@ -140,7 +130,7 @@ class SwingLever:
 
 
 @dataclass(frozen=True)
-class LeverHold(InKilograms):
+class LeverHold(Setting):
     """Hands on a swinging lever."""
 
     lever: SwingLever
@@ -153,10 +143,13 @@ class LeverHold(InKilograms):
     hooked: CablePull | None = field(default=None, metadata={"description": "A cable hooked to the lever"})
     attachment: Attachment = USUAL
     kind: Literal["lever"] = "lever"
+    item_field: ClassVar[str] = "lever"
     __pydantic_config__ = EDGE
 
-    def verify(self) -> None:
-        """Nothing beyond the fields' own limits."""
+    @property
+    def use_label(self) -> str:
+        """Both hands, or one."""
+        return self.hands
 
     def law(self) -> Swing:
         """Moment of the plates, and of what is hooked on."""
@@ -171,11 +164,11 @@ class LeverHold(InKilograms):
         return self.plates_kg + self.lever.tare_kg
 
     @property
-    def both_arms(self) -> bool:
+    def both_sides(self) -> bool:
         """Whether both hands hold it."""
         return self.hands == "both"
 
-    def loaded(self, amount: float) -> LeverHold:
+    def with_amount(self, amount: float) -> LeverHold:
         """With another amount, in the unit of ``amount``."""
         return replace(self, plates_kg=amount - self.lever.tare_kg)
 
@@ -196,31 +189,17 @@ class LeverHold(InKilograms):
         """Load one side at a time."""
         return ["Load and unload close to the body; keep clear of the lever's swing."]
 
-    def offered_by(self, item: object) -> Placements | None:
-        """Where this very lever stands."""
-        if item != self.lever:
-            return None
-        tare = self.lever.tare_kg
-        make = lambda i, amount: LeverHold(
-            self.lever, self.pivot_forward_cm, amount - tare, self.hands, self.hook_cm, self.hooked
-        )
-        return Placements(self.law(), 1, make)
-
-    def freedoms(self, kit: Sequence[Any]) -> list[Freedom]:
+    def adjustable_parameters(self, kit: Sequence[Any]) -> list[AdjustableParameter]:
         """How far ahead the pivot is."""
-        return [Freedom("pivot", "pivot ahead", "cm", self.pivot_forward_cm, -120, 120, 5, 10)]
+        return [AdjustableParameter("pivot", "pivot ahead", "cm", self.pivot_forward_cm, -120, 120, 5, 10)]
 
-    def moved(self, name: str, value: float) -> LeverHold:
+    def with_parameter(self, name: str, value: float) -> LeverHold:
         """With the pivot elsewhere."""
         return replace(self, pivot_forward_cm=value)
 
-    def carried_to(self, point: Floats, kit: Sequence[Any]) -> LeverHold:
+    def with_far_end_near(self, point: Floats, kit: Sequence[Any]) -> LeverHold:
         """With the pivot so far ahead."""
         return replace(self, pivot_forward_cm=round(float(point[0]) * 100, 1))
-
-    def nearby(self, part: float) -> Placements | None:
-        """None: a lever's places are few enough as they are."""
-        return None
 
     def prop(self) -> dict[str, Any]:
         """The lever's pivot."""

@@ -4,43 +4,33 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from annotated_types import Ge, Gt, Le, Len
 
-from oddswap.equipment.protocols import (
-    EDGE,
-    USUAL,
-    Attachment,
-    Day,
-    Fixed,
-    InKilograms,
-    Name,
-    NoLine,
-    Placements,
-    Real,
-    Scene,
-    SettingRow,
-)
+from oddswap.equipment.base.fields import EDGE, Day, Name, Real
+from oddswap.equipment.base.item import Bearing, KitItem, Scene
+from oddswap.equipment.base.law import USUAL, Attachment, Law
+from oddswap.equipment.base.setting import Placements, Setting, SettingRow
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import cross, unit
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.pchip import interpolate
 from oddswap.mechanics.types import Floats
 
-CamShape = Literal["flat", "rising", "falling", "bell", "measured"]
+CamShape = Literal["flat", "rising", "falling", "peaked", "measured"]
 CAMS: dict[str, tuple[float, float, float]] = {
     "flat": (1.0, 1.0, 1.0),
     "rising": (0.7, 1.0, 1.25),
     "falling": (1.25, 1.0, 0.7),
-    "bell": (0.75, 1.15, 0.75),
+    "peaked": (0.75, 1.15, 0.75),
 }
 """Radius at the start, middle and end of the travel, parts of the nominal: our own estimates of usual cams."""
 
 
 @dataclass(frozen=True)
-class Guided(NoLine):
+class Guided(Law):
     """Force of a machine on the contact, per kg of stack.
 
     About an axis: torque = stack x g x cam radius, so force = torque over the contact's distance from the axis, against the
@@ -76,7 +66,7 @@ class Guided(NoLine):
         arm = grip - self.centre
         return np.asarray(np.linalg.norm(arm - (arm @ self.axis)[..., None] * self.axis, axis=-1))
 
-    def leverage(self, grip: Floats) -> Floats:
+    def transmission(self, grip: Floats) -> Floats:
         """Force on the contact over stack weight, all limbs together, (pose,)."""
         travelled = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(grip, axis=-2), axis=-1))])
         part = travelled / max(float(travelled[-1]), 1e-9)
@@ -88,19 +78,19 @@ class Guided(NoLine):
         if self.guide == "rail":
             down = -GRAVITY * self.axis[2] * self.axis / self.sides
             return np.broadcast_to(down, (1, *grip.shape)).copy()
-        return np.asarray(-GRAVITY / self.sides * (self.leverage(grip)[..., None] * self._way(grip))[None])
+        return np.asarray(-GRAVITY / self.sides * (self.transmission(grip)[..., None] * self._way(grip))[None])
 
     def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
         """Force, N per kg, that speeding up the stack adds, (1, pose, xyz)."""
         if self.guide == "rail":
             return np.asarray(-(acceleration @ self.axis)[..., None] * self.axis / self.sides)[None]
-        way, ratio = self._way(grip), self.leverage(grip)[..., None]
+        way, ratio = self._way(grip), self.transmission(grip)[..., None]
         along = (acceleration * way).sum(axis=-1, keepdims=True)
         return np.asarray(-self.mass * ratio**2 * along * way / self.sides)[None]
 
 
 @dataclass(frozen=True)
-class Machine:
+class Machine(KitItem):
     """A machine for one movement."""
 
     id: Name
@@ -127,9 +117,11 @@ class Machine:
         default=90.0, metadata={"description": "Back rest to the floor, degrees"}
     )
     one_side: bool = field(default=False, metadata={"description": "Whether each side works alone"})
-    stance: Literal["any", "standing", "bench", "chest_pad", "kneeling"] = field(
+    stance: Literal["any", "standing", "bench", "chest_supported", "kneeling"] = field(
         default="any",
-        metadata={"description": "How the body rests on it: bench where a back rest carries it, chest_pad face down"},
+        metadata={
+            "description": "How the body rests on it: bench where a back rest carries it, chest_supported lying on the front"
+        },
     )
     measured_on: Day = field(default="", metadata={"description": "Day it was measured; empty where figures are printed"})
     spread_pct: Annotated[Real, Ge(0), Le(100)] = field(default=0.0, metadata={"description": "Scatter of that measurement, %"})
@@ -142,6 +134,15 @@ class Machine:
             raise DomainError(
                 "measured", self.measured, "a measured cam has at least three points", "Measure it, or pick a shape"
             )
+
+    @property
+    def built_for(self) -> str:
+        """The movement it is built for."""
+        return self.movement
+
+    def serves(self, bearing: Bearing) -> bool:
+        """Its own movement, resting on it as one does."""
+        return bearing.movement == self.movement and self.stance in ("any", bearing.stance)
 
     def amounts(self) -> Floats:
         """Stack, or plates with the sled, kg."""
@@ -166,7 +167,7 @@ class Machine:
 
 
 @dataclass(frozen=True)
-class MachineHold(Fixed, InKilograms):
+class MachineHold(Setting):
     """A machine, its seat set so that its axis meets the joint."""
 
     machine: Machine
@@ -174,7 +175,14 @@ class MachineHold(Fixed, InKilograms):
     sides: Literal["both", "one"] = "both"
     attachment: Attachment = USUAL
     kind: Literal["machine"] = "machine"
+    item_field: ClassVar[str] = "machine"
+    moves_with_pose: ClassVar[bool] = True
     __pydantic_config__ = EDGE
+
+    def with_item(self, item: Machine) -> MachineHold | None:
+        """On another machine for the same movement, done in the same way."""
+        alike = (item.movement, item.stance) == (self.machine.movement, self.machine.stance)
+        return replace(self, machine=item) if alike else None
 
     def verify(self) -> None:
         """The pin must exist."""
@@ -186,13 +194,9 @@ class MachineHold(Fixed, InKilograms):
             pins = f"{min(self.machine.masses_kg):g} to {max(self.machine.masses_kg):g} kg"
             raise DomainError("stack_kg", self.stack_kg, f"{self.machine.name} has pins from {pins}", "Pick one of these")
 
-    def law(self) -> Guided:
-        """Only with the joint it turns about; see ``law_at``."""
-        raise DomainError("machine", self.machine.name, "a machine's force depends on the joint it turns about", "Use law_at")
-
-    def law_at(self, centre: Floats, axis: Floats) -> Guided:
-        """The law about a joint, (pose, xyz), and its axis, (xyz,)."""
-        return self.machine.law(centre, axis, self.sides == "both")
+    def law_on(self, hinge: Floats, axis: Floats) -> Guided:
+        """The law about a joint, m, (pose, xyz), and its axis, (xyz,)."""
+        return self.machine.law(hinge, axis, self.sides == "both")
 
     @property
     def amount(self) -> float:
@@ -200,11 +204,11 @@ class MachineHold(Fixed, InKilograms):
         return self.stack_kg + self.machine.tare_kg
 
     @property
-    def both_arms(self) -> bool:
+    def both_sides(self) -> bool:
         """Whether both sides work."""
         return self.sides == "both"
 
-    def loaded(self, amount: float) -> MachineHold:
+    def with_amount(self, amount: float) -> MachineHold:
         """With another amount, in the unit of ``amount``."""
         return replace(self, stack_kg=amount - self.machine.tare_kg)
 
@@ -224,10 +228,6 @@ class MachineHold(Fixed, InKilograms):
     def cautions(self) -> list[str]:
         """Maker's limits."""
         return ["Set seat and stops before loading, and keep to the maker's limits."]
-
-    def offered_by(self, item: object) -> Placements | None:
-        """None: a machine's placement needs the pose; the search finds it by its movement."""
-        return None
 
     def prop(self) -> dict[str, Any]:
         """A pad at the contact."""

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from annotated_types import Ge, Le
 
-from oddswap.equipment.protocols import EDGE, Name, Real, Whole
+from oddswap.equipment.base.fields import EDGE, Name, Real, Whole
+from oddswap.equipment.base.item import KitItem
 
 Use = Literal["pull_up_bar", "dip_bars", "low_bar", "box", "step", "ball", "mat"]
 NEEDED: dict[str, tuple[Use, ...]] = {
@@ -19,7 +20,7 @@ NEEDED: dict[str, tuple[Use, ...]] = {
 
 
 @dataclass(frozen=True)
-class Station:
+class Station(KitItem):
     """Something fixed to hang, lean, stand or lie on."""
 
     id: Name
@@ -31,10 +32,18 @@ class Station:
     count: Annotated[Whole, Ge(1), Le(50)] = field(default=1, metadata={"description": "How many there are"})
     moveable: bool = field(default=False, metadata={"description": "Whether it can be taken to a column or an anchor"})
     kind: Literal["station"] = "station"
+    loads: ClassVar[bool] = False
     __pydantic_config__ = EDGE
 
-    def verify(self) -> None:
-        """Nothing beyond the fields' own limits."""
+    @property
+    def station_use(self) -> str:
+        """What it is for."""
+        return self.use
+
+    @property
+    def comes_along(self) -> bool:
+        """As its owner says."""
+        return self.moveable
 
 
 SETTING, KIT = None, Station

@@ -1,43 +1,57 @@
-"""One set-up judged in full: its curves, its load converted, its match; found by a search or set by hand."""
+"""One set-up as an answer: its load converted, its posture and limits under that load, its curves, its match.
+
+What an answer says is what ``evaluate`` says of the set-up in it, at the load in it.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from oddswap.equipment.protocols import Setting
-from oddswap.equivalence.conversion import KEPT, PLAIN, Conversion, Load, convert
-from oddswap.equivalence.evaluate import (
-    Aim,
-    aim_at,
-    body_score,
-    computed,
-    efforts,
-    exact_ways,
-    extra_of,
-    fits_load,
-    level_weights,
-    listed,
-    score,
-)
-from oddswap.equivalence.kit import holder, is_from, kit_of, use_of
+from oddswap.equipment.base.setting import Setting
+from oddswap.equivalence.conversion import KEPT, PLAIN, Conversion, Learned, Load, convert
+from oddswap.equivalence.evaluate import Evaluation, Question, batch_settings, evaluate, response
 from oddswap.equivalence.lenses import Lens
-from oddswap.equivalence.local_search import Found
-from oddswap.equivalence.prescription import Line, Place
-from oddswap.equivalence.profile import Profile, profile
-from oddswap.equivalence.scoring import load_part, off_by, under
-from oddswap.equivalence.set_up import SetUp
-from oddswap.equivalence.variants import job_for
+from oddswap.equivalence.loads import beside
+from oddswap.equivalence.prescription import Place, PrescriptionProfile, level_weights
+from oddswap.equivalence.profile import Profile, profile, profile_motion
+from oddswap.equivalence.scoring import off_by
+from oddswap.equivalence.set_up import SetUp, check_set_up
+from oddswap.equivalence.variants import VariantMechanics, mechanics_of
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
-from oddswap.mechanics.body import Body
+from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Variant
 from oddswap.mechanics.types import Floats
 
 SECANTS = 6
 """Steps to the load that a leaning body carries."""
+NEAR = 0.01
+"""Part by which two steps differ where the load is found."""
+
+
+@dataclass(frozen=True, eq=False)
+class Candidate:
+    """A placement with its match, before its load is converted.
+
+    Args:
+        match: 0 to 100.
+        set_up: What to do, with its load.
+        mechanics: The variant that it does, every pose.
+        existing: Amounts there are of its first source, ascending, (amount,).
+    """
+
+    match: float
+    set_up: SetUp
+    mechanics: VariantMechanics
+    existing: Floats
+
+    @staticmethod
+    def of(found: Evaluation, i: int, set_up: SetUp, mechanics: VariantMechanics, existing: Floats) -> Candidate:
+        """One of an evaluated batch."""
+        return Candidate(float(found.match[i]), set_up, mechanics, existing)
 
 
 @dataclass(frozen=True)
@@ -57,15 +71,15 @@ class Elsewhere:
     set_up: SetUp
 
     @staticmethod
-    def of(found: Found) -> Elsewhere:
+    def of(swap: Swap) -> Elsewhere:
         """Of a set-up with one source that holds its item."""
-        item = kit_of(found.set_up.sources[0])
-        return Elsewhere(item.name, item.id, found.match, found.set_up)
+        item = swap.set_up.sources[0].item
+        return Elsewhere(item.name, item.id, swap.match, swap.set_up)
 
 
 @dataclass(frozen=True)
 class Swap:
-    """One equivalent set-up, loaded and judged.
+    """One equivalent set-up, loaded and evaluated.
 
     Args:
         set_up: What to do, with the rounded load in it.
@@ -75,7 +89,7 @@ class Swap:
         profile: Its curves at that load.
         variant: The movement's variant.
         pinned: Whether the coach wants it first.
-        existing: Amounts there are of its first source, ascending.
+        existing: Amounts there are of its first source, ascending, (amount,).
         elsewhere: The same on other items, in order of likeness.
     """
 
@@ -90,85 +104,158 @@ class Swap:
     elsewhere: Sequence[Elsewhere] = ()
 
 
-def judged(found: Found, aim: Aim, by: Lens, how: Conversion = PLAIN) -> Swap:
-    """The full curves and load conversion of a set-up; its amount is kept where ``how`` has no equivalence.
+@dataclass(frozen=True)
+class Answerer:
+    """What turns candidates into answers.
 
-    Raises:
-        DomainError: Where it breaks a limit.
+    Args:
+        prescription: What they are held against.
+        place: Where, for room and ceiling.
+        lens: How parts are weighed.
+        conversion: How loads are converted; without an equivalence the amount is kept.
+        strains: What a motion does to what must be spared, in words; empty where it spares all of it.
     """
-    line, set_up, match, parts = aim.line, found.set_up, found.match, found.parts
-    own, per_unit = efforts(found.way, aim, set_up)
-    amount = set_up.sources[0].amount if set_up.sources else 0.0
-    if set_up.sources and fits_load(found.way.motion):
-        own, per_unit = about_load(aim, set_up)
-    learned = how.learned_of(line.set_up, set_up)
-    weights = level_weights(found.way.bins[aim.group.id])
-    reps = (line.reps_low, line.reps_high, line.rir)
-    load = convert(own, per_unit, aim.levels, weights, amount, found.existing, reps, how, learned)
-    if set_up.sources and (load.amount != amount or learned.factor != 1.0):
-        set_up = replace(set_up, sources=(set_up.sources[0].loaded(load.amount), *set_up.sources[1:]))
-        parts = parts | {"load": float(load_part(np.array(load.effort_ratio)))}
-        match = under(parts, by)
-    return Swap(set_up, match, parts, load, computed(found.way, set_up), found.way.variant, existing=found.existing)
+
+    prescription: PrescriptionProfile
+    place: Place
+    lens: Lens
+    conversion: Conversion = PLAIN
+    strains: Callable[[Motion], str] = lambda motion: ""
+
+    def answer(self, set_up: SetUp, existing: Floats) -> Swap:
+        """A set-up with its load converted, and all that follows from that load.
+
+        Args:
+            set_up: The set-up, its first source of any amount.
+            existing: Amounts there are of it, ascending, (amount,).
+
+        Raises:
+            DomainError: Where it cannot be, breaks a limit, or under its final load strains what must be spared.
+        """
+        learned = self.conversion.learned_of(self.prescription.line.set_up, set_up)
+        if set_up.sources and follows_load(set_up) and self.conversion.equivalence is not None:
+            set_up = set_up.with_amount(carried_amount(self.prescription, set_up, existing))
+        mechanics = self._mechanics(set_up)
+        load = self._convert(set_up, mechanics, existing, learned)
+        if set_up.sources and load.amount != set_up.sources[0].amount:
+            set_up = set_up.with_amount(load.amount)
+            mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
+        curves = self._profile(set_up, mechanics)  # first, since it names the field of a limit that is broken
+        found = self._evaluate(set_up, mechanics, existing, learned)
+        strained = self.strains(curves.motion)
+        if strained:
+            raise DomainError("set_up", set_up.movement, f"at this load it {strained}", "Take less, or another lift")
+        ratio = float(found.ratio[0])
+        low, high = self.conversion.reps_at(self.prescription.line.reps, ratio)
+        load = replace(load, effort_ratio=ratio, reps_low=low, reps_high=high)
+        parts = {k: float(v[0]) for k, v in found.parts.items()}
+        return Swap(set_up, float(found.match[0]), parts, load, curves, mechanics.variant, existing=existing)
+
+    def _mechanics(self, set_up: SetUp) -> VariantMechanics:
+        mechanics = mechanics_of(self.prescription.body, set_up)
+        if self.prescription.line.target not in mechanics.demands:
+            limit = f"a variant of a movement for the {self.prescription.group.name}"
+            raise DomainError("movement", set_up.movement, limit, "Choose another movement")
+        return mechanics
+
+    def _question(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float) -> Question:
+        amount = set_up.sources[0].amount if set_up.sources else 0.0
+        rest, far = set_up.sources[1:], self.place.farthest
+        return Question(mechanics, self.prescription, self.lens, existing, rest, amount, factor, far)
+
+    def _convert(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, learned: Learned) -> Load:
+        own = mechanics.demands[self.prescription.group.id].own
+        per_unit, amount = np.zeros_like(own), 0.0
+        if set_up.sources:
+            first, amount = set_up.sources[0], set_up.sources[0].amount
+            if follows_load(set_up):
+                own, per_unit = line_about_load(self.prescription, set_up)
+            else:
+                own, per_unit = response(self._question(set_up, mechanics, existing, 1.0), first)
+        weights = level_weights(mechanics.bins[self.prescription.group.id])
+        reps = self.prescription.line.reps
+        return convert(own, per_unit, self.prescription.levels, weights, amount, existing, reps, self.conversion, learned)
+
+    def _evaluate(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, learned: Learned) -> Evaluation:
+        question = self._question(set_up, mechanics, existing, learned.factor)
+        rejected: dict[str, int] = {}
+        batch = batch_settings(mechanics, [set_up.sources[0]]) if set_up.sources else None
+        found = evaluate(question, batch, rejected)
+        if found is None or found.match[0] < 0:
+            limit = next((words for words, n in rejected.items() if n), f"it must load the {self.prescription.group.name}")
+            kind = set_up.sources[0].kind if set_up.sources else set_up.movement
+            raise DomainError("sources.0", kind, limit, "Move it elsewhere")
+        return found
+
+    def _profile(self, set_up: SetUp, mechanics: VariantMechanics) -> Profile:
+        if set_up.lift_s is not None:
+            return profile(self.prescription.body, set_up)
+        motion = replace(mechanics.motion, stance=set_up.stands(), sides=set_up.sides)
+        check_set_up(set_up, motion, self.place.room.ceiling, self.place.farthest)
+        return profile_motion(set_up, motion, check=False)
 
 
-def carried_amount(aim: Aim, set_up: SetUp, amounts: Floats) -> float:
+def follows_load(set_up: SetUp) -> bool:
+    """Whether the body's posture follows its load, so that the amount must be found step by step."""
+    balance = set_up.support.balance
+    return balance is not None and balance.held == "weight"
+
+
+def carried_amount(prescription: PrescriptionProfile, set_up: SetUp, amounts: Floats) -> float:
     """The amount there is whose peak effort is nearest the prescription's, where the body's posture follows its load.
 
     By secants through the efforts of loads that were tried: each try balances the body anew.
     """
-    first, *rest = set_up.sources
-    target, tried = aim.line.target, dict[float, float]()
+    target, tried = prescription.line.target, dict[float, float]()
 
     def effort(amount: float) -> float:
         if amount not in tried:
             try:
-                p = profile(aim.body, replace(set_up, sources=(first.loaded(amount), *rest)), check=False)
-                tried[amount] = float(p.effort[p.row(target)].max())
+                p = profile(prescription.body, set_up.with_amount(amount), check=False)
+                tried[amount] = float(p.relative_effort[p.row(target)].max())
             except DomainError:
                 tried[amount] = np.inf  # no balance under so much
         return tried[amount]
 
-    near = float(np.clip(first.amount, amounts[0], amounts[-1]))
+    near = float(np.clip(set_up.sources[0].amount, amounts[0], amounts[-1]))
     far = float(np.clip(0.7 * near, amounts[0], amounts[-1]))
     for _ in range(SECANTS):
         rise = (effort(near) - effort(far)) / (near - far) if near != far else 0.0
         if not np.isfinite(rise) or rise <= 1e-6:
             near, far = float(np.clip(0.5 * (near + amounts[0]), amounts[0], amounts[-1])), near
             continue
-        aimed = near + (aim.effort - effort(near)) / rise
-        near, far = float(np.clip(aimed, amounts[0], amounts[-1])), near
-        if abs(near - far) < 0.01 * near:
+        wanted = near + (prescription.relative_effort - effort(near)) / rise
+        near, far = float(np.clip(wanted, amounts[0], amounts[-1])), near
+        if abs(near - far) < NEAR * near:
             break
-    above = int(np.clip(np.searchsorted(amounts, near - 1e-9), 0, len(amounts) - 1))
-    pair = sorted({float(amounts[max(above - 1, 0)]), float(amounts[above])})
-    off = off_by(np.log(np.maximum([effort(amount) for amount in pair], 1e-9) / aim.effort))
+    below, above = beside(np.array(near), amounts)
+    pair = sorted({float(amounts[below]), float(amounts[above])})
+    off = off_by(np.log(np.maximum([effort(amount) for amount in pair], 1e-9) / prescription.relative_effort))
     return pair[int(np.argmin(off))]
 
 
-def about_load(aim: Aim, set_up: SetUp) -> tuple[Floats, Floats]:
-    """Effort without and per unit of a load that the body's posture follows: a line through two loads near the aim."""
-    first, *rest = set_up.sources
-    target = aim.line.target
+def line_about_load(prescription: PrescriptionProfile, set_up: SetUp) -> tuple[Floats, Floats]:
+    """Relative effort without and per unit of a load that the posture follows, (pose,) each: a line through two loads."""
+    target = prescription.line.target
 
-    def at(amount: float) -> Floats:
-        p = profile(aim.body, replace(set_up, sources=(first.loaded(amount), *rest)), check=False)
-        return np.asarray(p.effort[p.row(target)])
+    def efforts(amount: float) -> Floats:
+        p = profile(prescription.body, set_up.with_amount(amount), check=False)
+        return np.asarray(p.relative_effort[p.row(target)])
 
-    low, high = 0.8 * first.amount, first.amount
-    light, heavy = at(low), at(high)
+    low, high = 0.8 * set_up.sources[0].amount, set_up.sources[0].amount
+    light, heavy = efforts(low), efforts(high)
     slope = (heavy - light) / (high - low)
     return heavy - slope * high, slope
 
 
 def item_of(set_up: SetUp) -> str:
     """Ids of the kit items a set-up is loaded by, or the kinds of load where any will do."""
-    return "+".join(str(getattr(kit_of(s), "id", s.kind)) for s in set_up.sources) or "body"
+    return "+".join(s.item.id if s.item is not None else s.kind for s in set_up.sources) or "body"
 
 
 def uses_of(set_up: SetUp) -> str:
     """How its items are used, where one has several ways."""
-    return "+".join(use_of(s) for s in set_up.sources)
+    return "+".join(s.use_label for s in set_up.sources)
 
 
 def key_of(set_up: SetUp) -> str:
@@ -177,83 +264,51 @@ def key_of(set_up: SetUp) -> str:
     return f"{set_up.movement}:{values}:{set_up.stance}-{set_up.recline_deg:g}:{item_of(set_up)}:{uses_of(set_up)}"
 
 
-def assessed(aim: Aim, place: Place, by: Lens, set_up: SetUp, how: Conversion = KEPT) -> Swap:
+def evaluate_set_up(
+    prescription: PrescriptionProfile, place: Place, lens: Lens, set_up: SetUp, conversion: Conversion = KEPT
+) -> Swap:
     """A set-up as it stands, with its own load: what hands on the controls are answered with.
 
     Args:
-        aim: The line's demand.
-        place: Where, for the amounts there are.
-        by: The lens.
-        set_up: The set-up; its first source's item is looked up by id.
-        how: How its load shall be converted anew; without an equivalence to keep it.
+        prescription: What the line asks of the client.
+        place: Where, for room and the amounts there are.
+        lens: How parts are weighed.
+        set_up: The set-up.
+        conversion: How its load shall be converted anew; without an equivalence to keep it.
 
     Raises:
         DomainError: Where it cannot be.
     """
-    job = job_for(set_up)
-    way = exact_ways(aim.body, [job])[0]
-    if way is None or aim.line.target not in way.demands:
-        limit = f"a way of a movement for the {aim.group.name} within this client's reach"
-        raise DomainError("movement", set_up.movement, limit, "Choose another way")
-    if not set_up.sources:
-        scored = body_score(way, aim, by)
-        if scored is None:
-            raise DomainError("movement", set_up.movement, f"it must load the {aim.group.name}", "Choose another way")
-        return judged(Found.of(scored, 0, way.set_up(), way, np.zeros(1)), aim, by, how)
-    first, *rest = set_up.sources
-    amounts = amounts_of(first, place)
-    computed(way, set_up)  # names the field of a limit that is broken
-    refused: dict[str, int] = {}
-    fixed = first.amount if how.equivalence is None else None
-    if fixed is None and way.load:
-        fixed = carried_amount(aim, set_up, amounts)
-        first = first.loaded(fixed)
-        way = exact_ways(aim.body, [job_for(replace(set_up, sources=(first, *rest)))])[0] or way
-    extra = extra_of(way, aim.group, rest)
-    scored = score(listed(way, [first]), way, amounts, aim, by, refused, extra=extra, fixed=fixed)
-    if scored is None:
-        limit = next((words for words, n in refused.items() if n), f"the load must reach the {aim.group.name}")
-        raise DomainError("sources.0", first.kind, limit, "Move it elsewhere")
-    found = Found.of(scored, 0, replace(set_up, sources=(first.loaded(float(scored.amount[0])), *rest)), way, amounts)
-    return judged(found, aim, by, how)
+    existing = amounts_of(set_up.sources[0], place) if set_up.sources else np.zeros(1)
+    return Answerer(prescription, place, lens, conversion).answer(set_up, existing)
 
 
 def amounts_of(source: Setting, place: Place) -> Floats:
-    """Amounts that a place has for a source; its own where the place has none."""
-    lists = [k.amounts() for k in place.kit if hasattr(k, "placements") and k.kind != "assist" and is_from(source, k)]
+    """Amounts that a place has for a source, ascending, (amount,); its own where the place has none."""
+    lists = [k.amounts() for k in place.kit if k.searched and source.is_from(k)]
     return np.unique(np.concatenate(lists)) if lists else np.array([source.amount])
 
 
-def reassessed(line: Line, place: Place, body: Body, by: Lens, set_up: SetUp) -> float:
-    """Match of a set-up that was found before, with its kit as it is now; 0 where it cannot be any more.
+def with_kit_of(set_up: SetUp, place: Place) -> SetUp | None:
+    """A set-up found before, with its kit as it is now; None where an item is gone or has become another kind.
 
-    Args:
-        line: What is prescribed.
-        place: Where, with its kit of today.
-        body: Who does it.
-        by: The lens.
-        set_up: What was found; its load sources are looked up by their items' ids.
+    Its load sources are looked up by their items' ids; their amounts stay.
     """
-    sources = []
-    for source in set_up.sources:
-        name = holder(source)
-        if name is None:
-            if not any(is_from(source, k) for k in place.kit):
-                return 0.0
-            sources.append(source)
+    out = set_up
+    for i, source in enumerate(set_up.sources):
+        if source.item is None:
+            if not any(source.is_from(k) for k in place.kit):
+                return None
             continue
-        item = next((k for k in place.kit if k.id == getattr(source, name).id), None)
-        if item is None or item.kind != getattr(source, name).kind:
-            return 0.0
-        sources.append(replace(source, **{name: item}))  # type: ignore[type-var]
-    try:
-        return assessed(aim_at(line, body), place, by, replace(set_up, sources=tuple(sources)), PLAIN).match
-    except DomainError:
-        return 0.0
+        item = next((k for k in place.kit if k.id == source.item.id), None)
+        if item is None or item.kind != source.item.kind:
+            return None
+        out = out.with_source(i, replace(source, **{source.item_field: item}))  # type: ignore[type-var]
+    return out
 
 
 def movement_name(swap: Swap) -> str:
-    """Title of a swap, for example ``Incline curl, rest 45°``."""
+    """Title of a swap, for example ``45° incline curl``."""
     return set_up_title(swap.set_up, swap.variant)
 
 

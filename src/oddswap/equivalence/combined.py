@@ -1,112 +1,138 @@
-"""Two load sources at once, where their shapes complete each other: bell and band, lever and cable, bar and bands."""
+"""Two load sources at once, where their profiles complete each other: dumbbell and band, lever and cable, bar and bands."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
-from typing import Any
+from dataclasses import dataclass
 
 import numpy as np
 
-from oddswap.equivalence.evaluate import Aim
-from oddswap.equivalence.index import SPANS
-from oddswap.equivalence.lenses import Lens
+from oddswap.equipment.base.setting import Setting
+from oddswap.equivalence.index_entry import SPANS
+from oddswap.equivalence.loads import equal_effort
+from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.ranking import Ranking
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import overlap
-from oddswap.equivalence.variants import Job
-from oddswap.mechanics.motion import BINS
+from oddswap.equivalence.variants import VariantKey
+from oddswap.mechanics.lengths import BINS
 from oddswap.mechanics.types import Floats, Ints
 
-MOST, TOP = 30, 10
-"""Rows of a kind that are paired, and pairs of two kinds that are looked at again."""
+MOST = 30
+"""Rows of a kind that are paired."""
+TOP = 10
+"""Pairs of two kinds that are looked at again."""
 OFFERED = 2
-"""Pairs of a way that are placed in full."""
+"""Pairs of a variant that are placed in full."""
 
 
-def blends(ranking: Ranking, job: Job, aim: Aim, by: Lens) -> Iterator[tuple[Any, Any, Floats]]:
-    """The likeliest pairs of sources for one way, by the table: first setting, second setting with its amount, and the
-    first one's amounts.
+@dataclass(frozen=True)
+class SecondSource:
+    """A row of the ranking as the second source of a pair, with a fixed amount."""
+
+    row: int
+    amount: float
+
+
+def pair_sources(
+    ranking: Ranking, key: VariantKey, prescription: PrescriptionProfile
+) -> Iterator[tuple[Setting, Setting, Floats]]:
+    """The likeliest pairs of sources for one variant, by the table.
 
     The second carries a fixed part of the effort, the nearest to ``parts`` that its amounts allow; the first is solved for.
+
+    Args:
+        ranking: The line compared with the table's rows.
+        key: The variant.
+        prescription: The line.
+
+    Yields:
+        First setting, second setting with its amount, and the first one's amounts, (amount,).
     """
-    rules_of = rules("combined")
     table = ranking.table
-    index = next((i for i, w in enumerate(table.ways) if w.job == job), None)
-    if index is None or table.ways[index].motion.way.support not in ("seat", "feet", "two feet"):
+    index = next((i for i, v in enumerate(table.variants) if v.key == key), None)
+    if index is None or not table.variants[index].bearing.carried:
         return
-    here = np.flatnonzero((ranking.rows.way == index) & (ranking.rows.share > 0))
-    kinds = np.array([getattr(table.sources[s].item, "kind", "") for s in ranking.rows.source[here]])
-    both = np.array([table.sources[s].both for s in ranking.rows.source[here]])
-    held = np.array([table.sources[s].use in ("bar", "rope") for s in ranking.rows.source[here]], bool)
-    prescribed = aim.shape.reshape(SPANS, BINS // SPANS).sum(axis=-1)
-    # Who has two bells may take one: a band or a cable in one hand goes with it.
-    usable = {True: both, False: ~both | (kinds == "dumbbells")}
-    found: list[tuple[float, int, int, float, bool]] = []
-    for a, b in rules_of["pairs"]:
-        for sides in (False, True):
-            # A hand that holds a bell or a bar holds no other bar or rope.
-            first, second = (
-                _best(ranking, here[(kinds == k) & usable[sides] & ~(held & (other in rules_of["in_hand"]))])
-                for k, other in ((a, b), (b, a))
-            )
-            seconds = list(_second_amounts(ranking, second, aim, rules_of["parts"]))
-            if len(first) and seconds:
-                like = _likeness(ranking, first, seconds, aim, prescribed)
-                for i, j in zip(*np.unravel_index(np.argsort(-like, axis=None)[:TOP], like.shape), strict=True):
-                    found.append((float(like[i, j]), int(first[i]), seconds[j][1], seconds[j][0], sides))
-    rows = ranking.rows
-    taken: set[tuple[int, int]] = set()
-    for _, i, j, amount, sides in sorted(found, key=lambda f: -f[0]):
-        pair = (int(rows.source[i]), int(rows.source[j]))
-        if pair in taken or table.sources[pair[0]].item is table.sources[pair[1]].item:
-            continue
-        taken.add(pair)
+    here = np.flatnonzero((ranking.rows.variant == index) & (ranking.rows.share > 0))
+    pairs = sorted(_likely_pairs(ranking, here, prescription), key=lambda p: -p[0])
+    rows, offered = ranking.rows, set[tuple[int, int]]()
+    for _, first, second, both in pairs:
+        pair = int(rows.source[first]), int(rows.source[second.row])
         one, other = table.sources[pair[0]], table.sources[pair[1]]
-        assert one.batch is not None
-        assert other.batch is not None
-        settings: list[Any] = [
-            one.batch.setting(int(rows.at[i]), float(one.amounts[0])),
-            other.batch.setting(int(rows.at[j]), amount),
-        ]
-        if not sides:
-            settings = [replace(s, hands="one") if s.kind == "dumbbell" else s for s in settings]
-        yield settings[0], settings[1], one.amounts
-        if len(taken) == OFFERED:
+        if pair in offered or one.item is other.item or one.batch is None or other.batch is None:
+            continue
+        offered.add(pair)
+        settings = (
+            one.batch.setting(int(rows.placement[first]), float(one.amounts[0])),
+            other.batch.setting(int(rows.placement[second.row]), second.amount),
+        )
+        if not both:
+            settings = settings[0].on_one_side(), settings[1].on_one_side()
+        yield *settings, one.amounts
+        if len(offered) == OFFERED:
             return
 
 
+def _likely_pairs(
+    ranking: Ranking, here: Ints, prescription: PrescriptionProfile
+) -> Iterator[tuple[float, int, SecondSource, bool]]:
+    """Likeness, first row, second source and sides of the likeliest pairs among the rows ``here``."""
+    rule, sources = rules("combined"), ranking.table.sources
+    of_rows = [sources[s] for s in ranking.rows.source[here]]
+    kinds = np.array([s.kind for s in of_rows])
+    both = np.array([s.both for s in of_rows], bool)
+    shared_grip = np.array([s.shared_grip for s in of_rows], bool)
+    # Who has two dumbbells may take one: a band or a cable in one hand goes with it.
+    usable = {True: both, False: ~both | np.array([s.splits for s in of_rows], bool)}
+    prescribed = prescription.resistance_profile.reshape(SPANS, BINS // SPANS).sum(axis=-1)
+    for a, b in rule["pairs"]:
+        for sides in (False, True):
+            # A hand that holds a dumbbell or a bar holds no other bar or rope.
+            first, second = (
+                _best(ranking, here[(kinds == k) & usable[sides] & ~(shared_grip & (other in rule["in_hand"]))])
+                for k, other in ((a, b), (b, a))
+            )
+            seconds = list(_second_amounts(ranking, second, prescription, rule["parts"]))
+            if len(first) and seconds:
+                like = _likeness(ranking, first, seconds, prescription, prescribed)
+                for i, j in zip(*np.unravel_index(np.argsort(-like, axis=None)[:TOP], like.shape), strict=True):
+                    yield float(like[i, j]), int(first[i]), seconds[j], sides
+
+
 def _best(ranking: Ranking, rows: Ints) -> Ints:
-    """The likeliest rows, and those that differ most: all where there are few."""
+    """The likeliest rows."""
     return rows[np.argsort(-ranking.match[rows], kind="stable")[:MOST]]
 
 
-def _second_amounts(ranking: Ranking, rows: Ints, aim: Aim, parts: list[float]) -> Iterator[tuple[float, int]]:
-    """Amounts of the second source that carry about the given parts of the effort, with their rows."""
+def _second_amounts(
+    ranking: Ranking, rows: Ints, prescription: PrescriptionProfile, parts: list[float]
+) -> Iterator[SecondSource]:
+    """Amounts of the second source that carry about the given parts of the effort."""
     peaks, (least, most) = ranking.rows.unit[rows].max(axis=-1), rules("combined")["within"]
-    for j, peak in zip(rows, peaks, strict=True):
+    for row, peak in zip(rows, peaks, strict=True):
         if peak <= 1e-9:
             continue
-        amounts = ranking.table.sources[ranking.rows.source[j]].amounts
-        wanted = np.array(parts) * aim.effort / peak
+        amounts = ranking.table.sources[ranking.rows.source[row]].amounts
+        wanted = np.array(parts) * prescription.relative_effort / peak
         for k in sorted({int(np.abs(amounts - w).argmin()) for w in wanted}):
-            if least <= amounts[k] * peak / aim.effort <= most:
-                yield float(amounts[k]), int(j)
+            if least <= amounts[k] * peak / prescription.relative_effort <= most:
+                yield SecondSource(int(row), float(amounts[k]))
 
 
-def _likeness(ranking: Ranking, first: Ints, seconds: list[tuple[float, int]], aim: Aim, prescribed: Floats) -> Floats:
-    """Overlap of both sources' shape with the prescription's, less what the load is off, (first, second)."""
+def _likeness(
+    ranking: Ranking, first: Ints, seconds: list[SecondSource], prescription: PrescriptionProfile, prescribed: Floats
+) -> Floats:
+    """Overlap of both sources' profile with the prescription's, less what the load is off, (first, second)."""
     rows, sources = ranking.rows, ranking.table.sources
-    amount, second = np.array([a for a, _ in seconds]), np.array([j for _, j in seconds])
+    amount, second = np.array([s.amount for s in seconds]), np.array([s.row for s in seconds])
     own = rows.own[first][:, None] + (amount[:, None] * rows.unit[second])[None]
     unit = rows.unit[first][:, None]
-    inverse = (unit / np.maximum(aim.effort - own, 1e-3)).max(axis=-1)
-    wanted = 1.0 / np.maximum(inverse, 1e-9)
+    wanted = equal_effort(own, unit, prescription.relative_effort)
     near = np.empty_like(wanted)
     for i, row in enumerate(first):
         amounts = sources[rows.source[row]].amounts
-        near[i] = amounts[np.abs(amounts[:, None] - wanted[i]).argmin(axis=0)]
-    shape = rows.shape_own[first][:, None] + near[..., None] * rows.shape_unit[first][:, None]
-    shape = np.maximum(0.0, shape + (amount[:, None] * rows.shape_unit[second])[None])
-    ratio = (own + near[..., None] * unit).max(axis=-1) / aim.effort
-    return np.asarray(overlap(prescribed, shape) - np.abs(np.log(np.maximum(ratio, 1e-6))))
+        near[i] = amounts[np.abs(amounts[:, None] - np.minimum(wanted[i], amounts[-1])).argmin(axis=0)]
+    profile = rows.profile_own[first][:, None] + near[..., None] * rows.profile_unit[first][:, None]
+    profile = np.maximum(0.0, profile + (amount[:, None] * rows.profile_unit[second])[None])
+    ratio = (own + near[..., None] * unit).max(axis=-1) / prescription.relative_effort
+    return np.asarray(overlap(prescribed, profile) - np.abs(np.log(np.maximum(ratio, 1e-6))))

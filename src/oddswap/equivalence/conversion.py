@@ -7,45 +7,12 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
+from oddswap.equivalence.loads import beside, equal_effort, peak_effort, round_to_existing
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import off_by
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.types import Floats
-
-
-def equal_effort(own: Floats, per_unit: Floats, effort: float) -> Floats:
-    """Amount at which the largest effort along the movement reaches ``effort``.
-
-    Effort at a pose is linear in the amount, own + amount x per_unit, so the amount is the least over poses of
-    (effort - own) / per_unit where per_unit is positive.
-
-    Args:
-        own: Effort from the limb's own weight, (pose,).
-        per_unit: Effort per unit of amount, (..., pose).
-        effort: The peak effort to reach.
-
-    Returns:
-        Amounts (...), infinite where the source does not load the target at all.
-    """
-    loads = per_unit > 1e-9
-    amount = np.where(loads, (effort - own) / np.where(loads, per_unit, 1.0), np.inf)
-    return np.asarray(np.maximum(amount.min(axis=-1), 0.0))
-
-
-def peak_effort(own: Floats, per_unit: Floats, amount: Floats) -> Floats:
-    """Largest effort along the movement at amounts (...), (..., pose) to (...)."""
-    return np.asarray(np.maximum((own + amount[..., None] * per_unit).max(axis=-1), 1e-9))
-
-
-def round_to_existing(wanted: Floats, own: Floats, per_unit: Floats, effort: float, existing: Floats) -> Floats:
-    """Of the amounts that exist, the one beside ``wanted`` whose peak effort is nearer the aim, by ratio; (...)."""
-    above = np.clip(np.searchsorted(existing, wanted - 1e-9), 0, len(existing) - 1)
-    pair = existing[np.stack([np.maximum(above - 1, 0), above])]
-    off = off_by(np.log(np.stack([peak_effort(own, per_unit, a) for a in pair]) / effort))
-    # Of two equally far the lighter one, which comes first.
-    return np.asarray(np.take_along_axis(pair, np.argmin(off, axis=0)[None], axis=0)[0])
-
 
 LAWS = ("epley", "brzycki")
 """Laws of what can be lifted how often."""
@@ -116,7 +83,7 @@ class Conversion:
     """How loads are converted.
 
     Args:
-        equivalence: By which of ``hardest``, ``mean`` and ``long``; None to keep the amount.
+        equivalence: By which of ``hardest``, ``mean`` and ``lengthened``; None to keep the amount.
         law: By which repetitions are restated.
         learned: By ``lift_of``, what this client's log says.
     """
@@ -128,6 +95,16 @@ class Conversion:
     def keeping(self) -> Conversion:
         """With the amount kept."""
         return replace(self, equivalence=None)
+
+    def reps_at(self, reps: tuple[int, int, int], ratio: float) -> tuple[int, int]:
+        """Fewest and most repetitions at an effort over the prescription's.
+
+        Args:
+            reps: Prescribed fewest and most, and reserve.
+            ratio: Peak effort over the prescription's.
+        """
+        low, high, rir = reps
+        return restated_reps(low, rir, ratio, self.law), restated_reps(high, rir, ratio, self.law)
 
     def learned_of(self, prescribed: SetUp, set_up: SetUp) -> Learned:
         """What the log says of a set-up against the prescription, whose own loads it may correct too."""
@@ -170,7 +147,7 @@ class Load:
         reps_high: Restated most reps.
         step_down: Effort ratio of the next lower amount to this one, or None at the lightest.
         step_up: Effort ratio of the next higher amount to this one, or None at the heaviest.
-        equivalents: By equivalence (``hardest``, ``mean``, ``long``), the exact amount; infinite where it cannot be.
+        equivalents: By equivalence (``hardest``, ``mean``, ``lengthened``), the exact amount; infinite where it cannot be.
         drops: A drop set's amounts after this one.
         learned: What the client's log says, and by how much it corrected the amount.
     """
@@ -205,7 +182,7 @@ def convert(
     amount: float,
     existing: Floats,
     reps: tuple[int, int, int],
-    how: Conversion = PLAIN,
+    conversion: Conversion = PLAIN,
     learned: Learned = UNLOGGED,
 ) -> Load:
     """The full conversion of one placement.
@@ -218,55 +195,55 @@ def convert(
         amount: The amount that was chosen by the hardest point.
         existing: Amounts that exist, ascending, (amount,).
         reps: Prescribed fewest and most reps, and reserve.
-        how: By which equivalence and law.
+        conversion: By which equivalence and law.
         learned: What the log says of this lift against the prescribed one, its ``factor`` as applied.
 
     Raises:
         DomainError: For an equivalence that does not exist.
     """
-    equivalence, law = how.equivalence, how.law
+    equivalence = conversion.equivalence
     if equivalence is not None and equivalence not in levels:
         raise DomainError("equivalence", equivalence, f"loads are equal by {', '.join(levels)}", "Pick one of these")
-    effort = levels["hardest"]
+    relative_effort = levels["hardest"]
     # Who moves more than computed finds every unit of the load lighter.
     per_unit = per_unit / learned.factor
 
     def at(a: float) -> float:
         return float(peak_effort(own, per_unit, np.array(a)))
 
-    exact = {"hardest": float(equal_effort(own, per_unit, effort))}
+    exact = {"hardest": float(equal_effort(own, per_unit, relative_effort))}
     for name, w in weights.items():
         rise = float(w @ per_unit)
         exact[name] = max(0.0, (levels[name] - float(w @ own)) / rise) if rise > 1e-9 else np.inf
     if equivalence == "hardest" and learned.factor != 1.0 and np.isfinite(exact["hardest"]):
-        amount = float(round_to_existing(np.array(exact["hardest"]), own, per_unit, effort, existing))
+        amount = float(round_to_existing(np.array(exact["hardest"]), own, per_unit, relative_effort, existing))
     if equivalence not in (None, "hardest") and np.isfinite(exact[str(equivalence)]):
         wanted = exact[str(equivalence)]
-        above = int(np.clip(np.searchsorted(existing, wanted - 1e-9), 0, len(existing) - 1))
-        near = [float(existing[max(above - 1, 0)]), float(existing[above])]
+        near = [float(existing[i]) for i in beside(np.array(wanted), existing)]
         amount = near[int(np.argmin(off_by(np.array(near) - wanted)))]
     chosen = exact[equivalence or "hardest"]
     rule = rules("loading")
     i = int(np.searchsorted(existing, amount - 1e-9))
-    ratio = at(amount) / effort
+    ratio = at(amount) / relative_effort
     margin = rule["first_time"]
     lighter = existing[existing <= margin["factor"] * min(chosen, amount) + 1e-9]
     steps_serve = len(lighter) > 0 and lighter[-1] >= margin["coarse"] * amount
     spread = rule["range"]["factor"] * np.sqrt(1.0 - learned.trust)
-    low, high, rir = reps
-    first, spared = (float(lighter[-1]), 0) if steps_serve else (float(amount), margin["extra_reserve"])
+    rir = reps[2]
+    low, high = conversion.reps_at(reps, ratio)
+    first, excluded = (float(lighter[-1]), 0) if steps_serve else (float(amount), margin["extra_reserve"])
     if learned.sets:
-        first, spared = float(amount), 0  # not the first time
+        first, excluded = float(amount), 0  # not the first time
     return Load(
         amount=float(amount),
         exact=chosen,
         low=chosen * (1 - spread),
         high=chosen * (1 + spread),
         first_time=first,
-        first_time_rir=rir + spared,
+        first_time_rir=rir + excluded,
         effort_ratio=ratio,
-        reps_low=restated_reps(low, rir, ratio, law),
-        reps_high=restated_reps(high, rir, ratio, law),
+        reps_low=low,
+        reps_high=high,
         step_down=at(existing[i - 1]) / at(amount) if i > 0 else None,
         step_up=at(existing[i + 1]) / at(amount) if i + 1 < len(existing) else None,
         equivalents=exact,
@@ -275,20 +252,20 @@ def convert(
     )
 
 
-def drop_ladder(existing: Floats, amount: float, effort: Callable[[float], float]) -> list[Drop]:
+def drop_ladder(existing: Floats, amount: float, relative_effort: Callable[[float], float]) -> list[Drop]:
     """A drop set's amounts: each about a fifth less effort than the one before, as far as steps allow.
 
     Args:
         existing: Amounts that exist, ascending, (amount,).
         amount: Where it starts.
-        effort: Peak effort at an amount.
+        relative_effort: Peak effort at an amount.
     """
     rule, out, at = rules("loading")["drop"], [], amount
     for _ in range(rule["steps"]):
         lower = existing[existing < at - 1e-9]
         if not len(lower) or not amount:
             break
-        parts = np.array([effort(float(a)) for a in lower]) / effort(at)
+        parts = np.array([relative_effort(float(a)) for a in lower]) / relative_effort(at)
         k = int(np.abs(parts - rule["part"]).argmin())
         out.append(Drop(float(lower[k]), float(parts[k]), bool(parts[k] < rule["coarse"])))
         at = float(lower[k])

@@ -1,338 +1,303 @@
-"""One line's demand, and how set-ups measure up to it in full: every pose, every bin of the muscle's length."""
+"""The one pipeline from a set-up to its match: limits, response, load, profile, parts, match.
+
+Whatever says something of a set-up comes through here: the search, a set-up moved by hand, tolerances, remedies, and the
+check whether an accepted swap still is what it was. The index holds the same quantities at fewer poses, and ranks them by the
+same functions of ``loads`` and ``scoring``.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from functools import cached_property
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
-from oddswap.equipment.protocols import USUAL, Attachment, Check, Placements, Setting
-from oddswap.equivalence.conversion import equal_effort, peak_effort, round_to_existing
-from oddswap.equivalence.kit import bother
+from oddswap.equipment.base.law import USUAL, Attachment, Law
+from oddswap.equipment.base.setting import Placements, Setting
 from oddswap.equivalence.lenses import PARTS, Lens
-from oddswap.equivalence.prescription import Line
-from oddswap.equivalence.profile import Profile, curves, profile
-from oddswap.equivalence.scoring import Measured, Wanted, own_peak, parts_of, steadiness, weigh
-from oddswap.equivalence.set_up import SetUp, check_set_up, hinge_axis, pushes
-from oddswap.equivalence.variants import Job, Way, led, per_newton
-from oddswap.errors import DomainError
+from oddswap.equivalence.loads import equal_effort, peak_effort, round_to_existing
+from oddswap.equivalence.prescription import PrescriptionProfile
+from oddswap.equivalence.scoring import Measured, own_peak, parts_of, setup_cost, stability, weigh
+from oddswap.equivalence.set_up import law_on
+from oddswap.equivalence.variants import VariantMechanics, moment_per_newton
 from oddswap.mechanics.arm import dot
-from oddswap.mechanics.body import Body
-from oddswap.mechanics.limits import bench_clearance, lean_of, line_clearance, standing_hold
-from oddswap.mechanics.motion import POSES, Motion
-from oddswap.mechanics.muscles import Group, muscle_table
+from oddswap.mechanics.limits import Limit, Posture, placement_limits, with_point
+from oddswap.mechanics.muscles import Group
 from oddswap.mechanics.types import Bools, Floats, Ints
 
 CHUNK = 100
-"""Placements judged in full at a time."""
+"""Placements whose target share and limits are computed at a time, the likeliest first."""
+HARDLY = 0.02
+"""Relative effort of the body alone under which it hardly loads the target."""
 
 
 @dataclass(frozen=True)
-class Aim:
-    """What a swap is held against, computed once a line.
-
-    Args:
-        line: The prescription.
-        group: Its target.
-        profile: Its curves for this client.
-        index: Row of the target in the profile's groups.
-        effort: Peak effort of the target.
-        shape: Load shape, N·m, (bin,).
-        share: Part of the load that the target carries.
-        steadiness: How steady the prescribed set-up is.
-        lean: Times the usual hold against tipping that it asks for, at least 1: who leans into it may lean into a swap.
-    """
-
-    line: Line
-    group: Group
-    profile: Profile
-    index: int
-    effort: float
-    shape: Floats
-    share: float
-    steadiness: float
-    lean: float = 1.0
-
-    @property
-    def body(self) -> Body:
-        """The client."""
-        return self.profile.motion.body
-
-    @cached_property
-    def wanted(self) -> Wanted:
-        """What set-ups are compared with."""
-        return Wanted(own_peak(self.shape), self.steadiness, self.group.id)
-
-    @cached_property
-    def levels(self) -> dict[str, float]:
-        """By equivalence, the effort that a swap is to equal: at the hardest point, on average, in the long half."""
-        curve = self.profile.effort[self.index]
-        weights = level_weights(self.profile.motion.binning(self.group))
-        return {"hardest": self.effort} | {name: float(w @ curve) for name, w in weights.items()}
-
-
-def level_weights(bins: Floats) -> dict[str, Floats]:
-    """Weights (pose,) that turn effort along a way into its mean over the muscle's length, and over the long half of what is
-    reached; ``bins`` as of ``Motion.binning``."""
-    reached = np.flatnonzero(bins.sum(axis=1) > 0)
-    long = reached[: max(1, len(reached) // 2)]
-    return {name: np.asarray(bins[rows].mean(axis=0)) for name, rows in (("mean", reached), ("long", long))}
-
-
-def aim_at(line: Line, body: Body) -> Aim:
-    """Compute what the prescription asks of this client.
-
-    Raises:
-        DomainError: If the prescribed set-up cannot be, or leaves its target unloaded.
-    """
-    line.verify()
-    group = muscle_table().groups[line.target]
-    try:
-        computed = profile(body, line.set_up)
-    except DomainError as error:
-        raise error.at("set_up") from None
-    index = computed.row(line.target)
-    effort = float(computed.effort[index].max())
-    if effort < 1e-3:
-        raise DomainError("target", line.target, "the prescribed set-up must load its target", "Check movement and load")
-    share = float(computed.motion.share(group, computed.moment[group.region]))
-    lean = max(1.0, lean_of(computed.motion, computed.pushes) * (1 + 1e-9))
-    return Aim(line, group, computed, index, effort, computed.shape[index], share, steadiness(line.set_up), lean)
-
-
-def exact_ways(body: Body, jobs: Sequence[Job]) -> list[Way | None]:
-    """Ways with every pose, remembered."""
-    return led(body, jobs, POSES)
-
-
-def fits_load(motion: Motion) -> bool:
-    """Whether the body's posture depends on its load, so that the amount must be found step by step."""
-    law = motion.way.balance
-    return law is not None and law.held == "weight"
-
-
-@dataclass(frozen=True)
-class Bearing:
-    """Where a source bears on a way, and what the target makes of it.
+class Reaction:
+    """Where a source bears on a variant, and what the target makes of a force there.
 
     Args:
         point: m, (pose, xyz).
-        lever: Effort per newton, (pose, xyz).
+        per_newton: Relative effort per newton, (pose, xyz).
         moments: Moment on the target's region per newton, m, (pose, axis, xyz).
     """
 
     point: Floats
-    lever: Floats
+    per_newton: Floats
     moments: Floats
 
 
-def bearing(way: Way, group: Group, attachment: Attachment, sides: bool) -> Bearing:
-    """What a force at an attachment does to a group, on one side or on both ``sides``."""
-    motion = way.motion
-    mirrored = sides and not way.single
-    if attachment == USUAL or (attachment.at == motion.way.contact and not attachment.across_cm and attachment.along == 1.0):
-        return Bearing(way.point, way.felt(group.id, sides), way.work[group.region].moments[int(mirrored)])
-    contact = motion.way.contact if attachment.at == "usual" else attachment.at
+def reaction(mechanics: VariantMechanics, group: Group, attachment: Attachment, both_sides: bool) -> Reaction:
+    """What a force at an attachment does to a group, on one side or on both.
+
+    Args:
+        mechanics: The variant.
+        group: The target.
+        attachment: Where the force bears.
+        both_sides: Whether the left side bears its mirror image too.
+    """
+    motion = mechanics.motion
+    mirrored = both_sides and not mechanics.single
+    usual = attachment.at in ("usual", motion.support.contact) and not attachment.across_cm and attachment.along == 1.0
+    if attachment == USUAL or usual:
+        per_newton = mechanics.effort_per_newton(group.id, both_sides)
+        return Reaction(mechanics.point, per_newton, mechanics.work[group.region].moments[int(mirrored)])
+    contact = motion.support.contact if attachment.at == "usual" else attachment.at
     point = motion.point(contact, attachment.along, attachment.across_cm / 100)
-    moments = per_newton(motion, group.region, contact, point, mirrored)
-    lever = -np.einsum("pai,pa->pi", moments, motion.direction(group)) / way.demands[group.id].capacity[:, None]
-    return Bearing(point, lever, moments)
+    moments = moment_per_newton(motion, group.region, contact, point, mirrored)
+    per_newton = -np.einsum("pai,pa->pi", moments, motion.direction(group)) / mechanics.demands[group.id].capacity[:, None]
+    return Reaction(point, per_newton, moments)
 
 
 @dataclass(frozen=True)
-class Extra:
-    """What further sources of fixed amounts do besides the one that is solved for.
+class Rest:
+    """What loads the target besides the source that is solved for: the body, and further sources of fixed amounts.
 
     Args:
-        effort: On the target, (pose,).
-        moment: On its region, N·m, (pose, axis).
+        effort: Relative effort of the target, (pose,).
+        moment: Moment on its region, N·m, (pose, axis).
     """
 
     effort: Floats
     moment: Floats
 
 
-def extra_of(way: Way, group: Group, sources: Sequence[Setting]) -> Extra | None:
-    """The further sources' effect; None without any."""
-    if not sources:
-        return None
-    effort, moment = np.zeros(1), np.zeros((1, 1))
+def rest_of(mechanics: VariantMechanics, group: Group, sources: Sequence[Setting]) -> Rest:
+    """What the body and further sources do."""
+    effort, moment = mechanics.demands[group.id].own, mechanics.work[group.region].weight
     for source in sources:
-        at = bearing(way, group, source.attachment, source.both_arms)
-        force = force_of(way, source, at.point) * source.amount
-        effort = effort + dot(force, at.lever)
+        at = reaction(mechanics, group, source.attachment, source.both_sides)
+        force = (
+            fixed_force(law_on(source, mechanics.motion), at.point) + unit_force(source, mechanics, at.point) * source.amount
+        )
+        effort = effort + dot(force, at.per_newton)
         moment = moment + np.einsum("pai,pi->pa", at.moments, force)
-    return Extra(effort, moment)
+    return Rest(effort, moment)
 
 
-def law_of(way: Way, source: Setting) -> Any:
-    """A source's law on a way."""
-    made = getattr(source, "law_at", None)
-    motion = way.motion
-    return made(motion.joints[motion.movement.hinge], hinge_axis(motion)) if made else source.law()
-
-
-def force_of(way: Way, source: Setting, point: Floats) -> Floats:
+def unit_force(source: Setting, mechanics: VariantMechanics, point: Floats) -> Floats:
     """Force on the contact per unit of amount, N, (pose, xyz)."""
-    return np.asarray(np.broadcast_to(law_of(way, source).force(point), (1, *point.shape))[0])
+    return np.asarray(np.broadcast_to(law_on(source, mechanics.motion).force(point), (1, *point.shape))[0])
+
+
+def fixed_force(law: Law, point: Floats) -> Floats:
+    """Force on the contact that does not grow with the amount, N, (pose, xyz)."""
+    force = law.constant(point)
+    return np.zeros(point.shape) if force is None else np.asarray(np.broadcast_to(force, (1, *point.shape))[0])
 
 
 @dataclass(frozen=True)
-class Listed:
-    """The laws of single settings as one law with a placement axis."""
+class SettingBatch(Law):
+    """The laws of single settings of one kind as one law with a placement axis."""
 
-    laws: Sequence[Any]
+    laws: Sequence[Law]
 
     def force(self, grip: Floats) -> Floats:
         """See ``Law``."""
         return np.stack([np.broadcast_to(law.force(grip), (1, *grip.shape))[0] for law in self.laws])
 
-    def checks(self, grip: Floats) -> list[Check]:
+    def constant(self, grip: Floats) -> Floats | None:
+        """See ``Law``."""
+        if all(law.constant(grip) is None for law in self.laws):
+            return None
+        return np.stack([fixed_force(law, grip) for law in self.laws])
+
+    def limits(self, grip: Floats) -> list[Limit]:
         """See ``Law``; settings of one kind have the same limits."""
-        each = [law.checks(grip) for law in self.laws]
-        return [replace(same[0], margin=np.array([float(np.min(c.margin)) for c in same])) for same in zip(*each, strict=True)]
+        each = [law.limits(grip) for law in self.laws]
+        return [
+            Limit(same[0].field, np.array([float(np.min(c.margin)) for c in same]), same[0].words, same[0].way_out)
+            for same in zip(*each, strict=True)
+        ]
 
     @property
     def far_end(self) -> Floats | None:
         """See ``Law``."""
         ends = [law.far_end for law in self.laws]
-        return None if ends[0] is None else np.stack(ends)
+        return None if ends[0] is None else np.stack([e for e in ends if e is not None])
 
 
-def listed(way: Way, settings: Sequence[Setting]) -> Placements:
+def batch_settings(mechanics: VariantMechanics, settings: Sequence[Setting]) -> Placements:
     """Settings of one kind as a batch of placements."""
-    return Placements(Listed([law_of(way, s) for s in settings]), len(settings), lambda i, amount: settings[i].loaded(amount))
+    law: Any = SettingBatch([law_on(s, mechanics.motion) for s in settings])
+    return Placements(law, len(settings), lambda i, amount: settings[i].with_amount(amount))
 
 
 @dataclass(frozen=True)
-class Scored:
-    """A batch of placements with their scores; all (placement,)."""
+class Evaluation:
+    """A batch of placements with their match; all (placement,).
+
+    Args:
+        match: 0 to 100; -1 where a limit is broken, or where it cannot be the best.
+        amount: What of the source is taken.
+        parts: The parts of the match, 0 to 1, ``target`` among them.
+        ratio: Peak effort over the prescription's.
+    """
 
     match: Floats
     amount: Floats
     parts: dict[str, Floats]
+    ratio: Floats
 
 
-def within_kit(batch: Placements, point: Floats, refused: dict[str, int]) -> Bools:
-    """Which placements keep the kit's own limits, (placement,); counts what the others break."""
-    kept = np.ones(batch.count, dtype=bool)
-    for check in batch.law.checks(point):
-        refused[check.limit] = refused.get(check.limit, 0) + int((~check.kept).sum())
-        kept &= check.kept
-    return kept
-
-
-def within_body(
-    batch: Placements, way: Way, rows: Ints, force: Floats, both: bool, refused: dict[str, int], lean: float = 1.0
-) -> Bools:
-    """Which of the placements ``rows`` clear the body and leave the client standing, (row,); counts what the others break."""
-    motion = way.motion
-    if batch.law.far_end is None:
-        return np.ones(len(rows), dtype=bool)
-    far_end = batch.law.far_end[rows]
-    limits = {"the bench would stand in the column or wall": bench_clearance(motion, far_end)}
-    if motion.way.support == "seat":
-        limits["the pull would topple the client"] = standing_hold(motion, force, both, lean)
-        if motion.way.contact == "hand":
-            limits["the line of pull would cut through the body"] = line_clearance(motion, far_end)
-    for words, room in limits.items():
-        refused[words] = refused.get(words, 0) + int((room < 0).sum())
-    return np.asarray(np.min(np.stack(list(limits.values())), axis=0) >= 0)
-
-
-def score(
-    batch: Placements,
-    way: Way,
-    existing: Floats,
-    aim: Aim,
-    by: Lens,
-    refused: dict[str, int] | None = None,
-    floor: float = -1.0,
-    extra: Extra | None = None,
-    fixed: float | None = None,
-) -> Scored | None:
-    """Match of every placement that may be best; those that break a limit or cannot be best get -1. None if all break one.
+@dataclass(frozen=True)
+class Question:
+    """What set-ups of one variant are evaluated by.
 
     Args:
-        batch: Placements of one source.
-        way: What it loads, every pose.
-        existing: Amounts there are, ascending.
-        aim: What it is held against.
-        by: The lens.
-        refused: Counts what limits are broken.
-        floor: Match that is of no use any more.
-        extra: What further sources do.
-        fixed: An amount to keep; None to solve for the aim's effort.
+        mechanics: The variant, every pose.
+        prescription: What they are held against.
+        lens: How the parts are weighed.
+        existing: Amounts there are of the source that is solved for, ascending, (amount,).
+        rest: Further sources of fixed amounts.
+        fixed: An amount to keep; None to solve for equal effort at the hardest point.
+        factor: What the client moves at the same effort over what is computed, by the log.
+        farthest: How far off the room allows a line to lead, m.
     """
-    refused = {} if refused is None else refused
-    group = aim.group
-    example = batch.setting(0, float(existing[0]))
-    sides = example.both_arms
-    at = bearing(way, group, example.attachment, sides)
-    rows = np.flatnonzero(within_kit(batch, at.point, refused))
+
+    mechanics: VariantMechanics
+    prescription: PrescriptionProfile
+    lens: Lens
+    existing: Floats
+    rest: Sequence[Setting] = ()
+    fixed: float | None = None
+    factor: float = 1.0
+    farthest: float = np.inf
+
+
+def evaluate(
+    question: Question, batch: Placements | None, rejected: dict[str, int] | None = None, floor: float = -1.0
+) -> Evaluation | None:
+    """Match of every placement that may be best. None if all break a limit, or nothing is loaded.
+
+    Args:
+        question: The variant, what it is held against, and what there is.
+        batch: Placements of one source; None where the body is the load.
+        rejected: Counts what limits are broken, by their words.
+        floor: Match that is of no use any more.
+    """
+    rejected = {} if rejected is None else rejected
+    if batch is None:
+        return _evaluate_body(question)
+    q, prescription, mechanics = question, question.prescription, question.mechanics
+    group = prescription.group
+    example = batch.setting(0, float(q.existing[0]))
+    at = reaction(mechanics, group, example.attachment, example.both_sides)
+    rows = np.flatnonzero(_kept(batch.law.limits(at.point), batch.count, rejected))
     if not len(rows):
         return None
-    demand = way.demands[group.id]
-    own = demand.own if extra is None else demand.own + extra.effort
-    force = np.broadcast_to(batch.law.force(at.point), (batch.count, *at.point.shape))[rows]
-    per_unit = dot(force, at.lever)
-    wanted = equal_effort(own, per_unit, aim.effort)
+    rest = rest_of(mechanics, group, q.rest)
+    shape = (batch.count, *at.point.shape)
+    force = np.broadcast_to(batch.law.force(at.point), shape)[rows]
+    constant = batch.law.constant(at.point)
+    steady = None if constant is None else np.broadcast_to(constant, shape)[rows]
+    own = rest.effort if steady is None else rest.effort + dot(steady, at.per_newton)
+    per_unit = dot(force, at.per_newton) / q.factor
+    wanted = equal_effort(own, per_unit, prescription.relative_effort)
     loads = np.isfinite(wanted)
-    if fixed is not None:
-        amount = np.full(len(rows), fixed)
+    if q.fixed is not None:
+        amount = np.full(len(rows), q.fixed)
     else:
-        amount = round_to_existing(np.where(loads, wanted, existing[0]), own, per_unit, aim.effort, existing)
-    ratio = peak_effort(own, per_unit, amount) / aim.effort
-    shape = np.maximum(0.0, (own + amount[:, None] * per_unit) * demand.capacity) @ way.bins[group.id].T
-    place = np.clip(np.searchsorted(existing, amount - 1e-9), 0, len(existing) - 1)
-    following = existing[np.minimum(place + 1, len(existing) - 1)]
-    steady = steadiness(way.set_up(example))
-    safe = np.maximum(amount, 1e-9)
-    measured = Measured(
-        own_peak(shape),
-        ratio,
-        np.full(len(rows), steady),
-        following / safe,
-        existing[-1] / safe,
-        np.full(len(rows), bother(example, way)),
-    )
-    parts = parts_of(measured, aim.wanted, PARTS)
-    # Without the target's share the match is an upper bound, so placements are judged in full best bound first, a chunk at
-    # a time, until no other can be better.
-    bound = np.where(loads, weigh(parts, np.ones(len(rows)), by), -1.0)
-    order = np.argsort(-bound, kind="stable")
-    match, target = np.full(len(rows), -1.0), np.zeros(len(rows))
-    weight = way.work[group.region].weight if extra is None else way.work[group.region].weight + extra.moment
-    for start in range(0, len(order), CHUNK):
-        chunk = order[start : start + CHUNK]
-        if bound[chunk[0]] <= max(match.max(), floor) and fixed is None:
-            break
-        pull = force[chunk] * amount[chunk, None, None]
-        moment = weight + (at.moments @ pull[..., None])[..., 0]
-        target[chunk] = np.minimum(1.0, way.motion.share(group, moment) / aim.share)
-        kept = within_body(batch, way, rows[chunk], pull, sides, refused, aim.lean) & (bound[chunk] >= 0)
-        match[chunk] = np.where(kept, target[chunk] * bound[chunk], -1.0)
+        exact = np.where(loads, wanted, q.existing[0])
+        amount = round_to_existing(exact, own, per_unit, prescription.relative_effort, q.existing)
+    effort = own + amount[:, None] * per_unit
+    parts, ratio = _parts(q, effort, amount, example)
+    # Without the target's share the match is an upper bound, so placements are looked at in full best bound first, a chunk
+    # at a time, until no other can be better.
+    bound = np.where(loads | (q.fixed is not None), weigh(parts, np.ones(len(rows)), q.lens), -1.0)
+    match, target = _finish(q, batch, at, rest, rows, bound, force * amount[:, None, None], steady, example, rejected, floor)
     if match.max() < 0:
         return None
     spread = {k: _scatter(batch.count, rows, v, 0.0) for k, v in (parts | {"target": target}).items()}
-    return Scored(_scatter(batch.count, rows, match, -1.0), _scatter(batch.count, rows, amount, 0.0), spread)
+    whole = _scatter(batch.count, rows, match, -1.0)
+    return Evaluation(whole, _scatter(batch.count, rows, amount, 0.0), spread, _scatter(batch.count, rows, ratio, 0.0))
 
 
-def body_score(way: Way, aim: Aim, by: Lens) -> Scored | None:
-    """Match of the body as its own load, a batch of one; None where it hardly loads the target."""
-    group, demand = aim.group, way.demands[aim.group.id]
-    ratio = np.array([max(float(demand.own.max()), 1e-9) / aim.effort])
-    if float(demand.own.max()) < 0.02:
+def _evaluate_body(q: Question) -> Evaluation | None:
+    """The body as its own load, a batch of one; None where it hardly loads the target."""
+    group = q.prescription.group
+    rest = rest_of(q.mechanics, group, ())
+    if float(rest.effort.max()) < HARDLY:
         return None
-    shape = (np.maximum(0.0, demand.own * demand.capacity) @ way.bins[group.id].T)[None]
-    one = np.ones(1)
-    measured = Measured(own_peak(shape), ratio, np.full(1, steadiness(way.set_up())), one, one, 0 * one)
-    parts = parts_of(measured, aim.wanted, PARTS)
-    target = np.atleast_1d(np.minimum(1.0, way.motion.share(group, way.work[group.region].weight) / aim.share))
-    return Scored(weigh(parts, target, by), np.zeros(1), parts | {"target": target})
+    parts, ratio = _parts(q, rest.effort[None], np.ones(1), None)
+    share = q.mechanics.motion.share(group, rest.moment)
+    target = np.atleast_1d(np.minimum(1.0, share / q.prescription.share))
+    return Evaluation(weigh(parts, target, q.lens), np.zeros(1), parts | {"target": target}, ratio)
+
+
+def _parts(q: Question, effort: Floats, amount: Floats, example: Setting | None) -> tuple[dict[str, Floats], Floats]:
+    """Parts of the match without the target's, and the effort ratio, from relative efforts (placement, pose)."""
+    group = q.prescription.group
+    demand = q.mechanics.demands[group.id]
+    profile = np.maximum(0.0, effort * demand.capacity) @ q.mechanics.bins[group.id].T
+    ratio = np.maximum(effort.max(axis=-1), 1e-9) / q.prescription.relative_effort
+    count, one = len(amount), np.ones(len(amount))
+    step_up, most, cost = one, one, 0.0
+    if example is not None:
+        safe = np.maximum(amount, 1e-9)
+        place = np.clip(np.searchsorted(q.existing, amount - 1e-9), 0, len(q.existing) - 1)
+        step_up = q.existing[np.minimum(place + 1, len(q.existing) - 1)] / safe
+        most = q.existing[-1] / safe
+        cost = setup_cost(example, q.mechanics.motion.support.contact)
+    sources = [] if example is None else [example, *q.rest]
+    steady = np.full(count, stability(q.mechanics.set_up(*sources)))
+    measured = Measured(own_peak(profile), ratio, steady, step_up, most, np.full(count, cost))
+    return parts_of(measured, q.prescription.wanted, PARTS), ratio
+
+
+def _finish(
+    q: Question, batch: Placements, at: Reaction, rest: Rest, rows: Ints, bound: Floats, pull: Floats, steady: Floats | None,
+    example: Setting, rejected: dict[str, int], floor: float,
+) -> tuple[Floats, Floats]:  # fmt: skip
+    """Match and target part of the placements ``rows``, those that cannot be the best left at -1, (row,) each."""
+    prescription, motion = q.prescription, q.mechanics.motion
+    order = np.argsort(-bound, kind="stable")
+    match, target = np.full(len(rows), -1.0), np.zeros(len(rows))
+    posture = Posture.of(motion)
+    if at.point is not q.mechanics.point:
+        posture = with_point(posture, at.point)
+    for start in range(0, len(order), CHUNK):
+        chunk = order[start : start + CHUNK]
+        if bound[chunk[0]] <= max(match.max(), floor) and q.fixed is None:
+            break
+        force = pull[chunk] if steady is None else pull[chunk] + steady[chunk]
+        moment = rest.moment + (at.moments @ force[..., None])[..., 0]
+        target[chunk] = np.minimum(1.0, motion.share(prescription.group, moment) / prescription.share)
+        end = None if batch.law.far_end is None else batch.law.far_end[rows[chunk]]
+        limits = placement_limits(posture, end, force, example.both_sides, q.farthest, prescription.lean)
+        kept = _kept(limits, len(chunk), rejected) & (bound[chunk] >= 0)
+        match[chunk] = np.where(kept, target[chunk] * bound[chunk], -1.0)
+    return match, target
+
+
+def _kept(limits: Sequence[Limit], count: int, rejected: dict[str, int]) -> Bools:
+    """Which placements keep all limits, (placement,); counts what the others break, by its words."""
+    kept = np.ones(count, dtype=bool)
+    for limit in limits:
+        broken = ~np.broadcast_to(limit.kept, (count,))
+        rejected[limit.words] = rejected.get(limit.words, 0) + int(broken.sum())
+        kept &= ~broken
+    return kept
 
 
 def _scatter(count: int, rows: Ints, values: Floats, empty: float) -> Floats:
@@ -341,31 +306,16 @@ def _scatter(count: int, rows: Ints, values: Floats, empty: float) -> Floats:
     return out
 
 
-def efforts(way: Way, aim: Aim, set_up: SetUp) -> tuple[Floats, Floats]:
-    """Effort of body and further sources, (pose,), and per unit of the first source's amount, (pose,)."""
-    own = way.demands[aim.group.id].own
-    if not set_up.sources:
-        return own, np.zeros_like(own)
-    extra = extra_of(way, aim.group, set_up.sources[1:])
-    first = set_up.sources[0]
-    at = bearing(way, aim.group, first.attachment, first.both_arms)
-    return own if extra is None else own + extra.effort, dot(force_of(way, first, at.point), at.lever)
+def response(question: Question, source: Setting) -> tuple[Floats, Floats]:
+    """What a setting asks of the target: relative effort of all that is fixed and per unit of its amount, (pose,) each."""
+    group = question.prescription.group
+    at = reaction(question.mechanics, group, source.attachment, source.both_sides)
+    law = law_on(source, question.mechanics.motion)
+    own = rest_of(question.mechanics, group, question.rest).effort + dot(fixed_force(law, at.point), at.per_newton)
+    return own, dot(unit_force(source, question.mechanics, at.point), at.per_newton) / question.factor
 
 
-def computed(way: Way, set_up: SetUp) -> Profile:
-    """The full curves of a set-up on a way that is led already, held against its hard limits.
-
-    Raises:
-        DomainError: Where it breaks one.
-    """
-    body = way.motion.body
-    if fits_load(way.motion) or set_up.lift_s is not None:
-        return profile(body, set_up)
-    motion = replace(way.motion, stance=set_up.stands(), both=set_up.both_arms)
-    check_set_up(set_up, motion)
-    loads = [push for push, _ in pushes(set_up, motion)]
-    moment = dict(motion.weight_moment)
-    for push in loads:
-        for region, added in motion.response(push).items():
-            moment[region] = moment[region] + added
-    return curves(set_up, motion, loads, moment)
+def peak_ratio(question: Question, source: Setting) -> float:
+    """Peak effort of a setting over the prescription's."""
+    own, per_unit = response(question, source)
+    return float(peak_effort(own, per_unit, np.array(source.amount)) / question.prescription.relative_effort)

@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from oddswap.equivalence.profile import Profile
-from oddswap.equivalence.set_up import SetUp, contact_of
+from oddswap.equivalence.set_up import SetUp, contact_of, law_on
 from oddswap.mechanics.arm import dot, unit
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.motion import Motion
@@ -77,9 +77,8 @@ def figure(set_up: SetUp, profile: Profile) -> Figure:
     motion = profile.motion
     pulls = []
     for source, push in zip(set_up.sources, profile.pushes, strict=True):
-        end = None if hasattr(source, "law_at") else source.law().far_end
-        sides = getattr(source, "use", "") in ("pair", "crossed") or getattr(source, "hands", "") == "both"
-        ends = np.empty((0, 3)) if end is None else np.stack([end, end * MIRROR] if sides else [end])
+        end = law_on(source, motion).far_end
+        ends = np.empty((0, 3)) if end is None else np.stack([end, end * MIRROR] if source.mirrors_line else [end])
         contact, at = contact_of(source, motion)
         pulls.append(Pull(source.prop(), ends, contact, at, push.force, push.mirrored))
     hinge = motion.joints[motion.movement.hinge]
@@ -92,7 +91,7 @@ def figure(set_up: SetUp, profile: Profile) -> Figure:
 def acting(profile: Profile) -> tuple[Floats, Floats]:
     """The force whose lever is drawn, and its point, (pose, xyz) each: the load's, or the support's under the limb."""
     motion = profile.motion
-    if profile.pushes and motion.way.support in ("seat", "hands"):
+    if profile.pushes and motion.support.base in ("seat", "hands"):
         return profile.pushes[0].point, profile.force.sum(axis=0)
     weights = np.zeros_like(motion.skeleton.centres)
     weights[..., 2] = -GRAVITY * motion.skeleton.masses
@@ -104,12 +103,12 @@ def acting(profile: Profile) -> tuple[Floats, Floats]:
     for push in motion.reaction(total, about):
         if push.contact == wanted:
             return push.point, push.force
-    return motion.point(motion.way.contact), total
+    return motion.point(motion.support.contact), total
 
 
 def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
     """Seat and back rest of a bench, the arm pad, a step under the toes, a raised rest for hands or feet."""
-    stance, joints, body, way = motion.stance, motion.joints, motion.body, motion.way
+    stance, joints, body, support = motion.stance, motion.joints, motion.body, motion.support
     ahead, spine, hips = motion.skeleton.torso[0, :, 0], motion.skeleton.torso[0, :, 2], joints["hips"][0]
     out = []
     if stance.kind == "bench":
@@ -117,23 +116,23 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
         out.append(Slab("seat", under - 0.10 * FORWARD, under + 0.30 * FORWARD, 0.14, 0.06))
         back = hips - (body.own("trunk_radius") + 0.03) * ahead
         out.append(Slab("rest", back + 0.02 * spine, back + 0.78 * spine, 0.14, 0.06))
-    if stance.kind == "chest_pad":
+    if stance.kind == "chest_supported":
         front = hips + (body.own("trunk_radius") + 0.03) * ahead
         out.append(Slab("rest", front - 0.35 * spine * (stance.recline < 0.2), front + 0.62 * spine, 0.14, 0.06))
-    if way.support == "back and feet":
+    if support.base == "back and feet":
         edge = motion.bench_edge[0]
         out.append(Slab("rest", edge - np.array([0.30, 0, 0.03]), edge - np.array([0.02, 0, 0.03]), 0.3, 0.06))
-    if way.support == "hands" or (way.support == "hands and feet" and way.root == "heels"):
+    if support.base == "hands" or (support.base == "hands and feet" and support.root == "heels"):
         grip = motion.arm.grip[0]
         across = motion.movement.hinge == "right shoulder" and motion.movement.id != "dip"
         reach = np.array([0.0, 0.75, 0.0]) if across else np.array([0.3, 0.0, 0.0])
         for hand in [grip * np.array([1.0, 0.0, 1.0])] if across else [grip, grip * MIRROR]:
             out.append(Slab("bar", hand - reach, hand + reach, 0.016, 0.032))
-    for name, height in (("toes", way.rest_cm), ("hands", way.hand_cm)):
-        if name == "toes" and way.root == "toes" and height > 5:
+    for name, height in (("toes", support.rest_cm), ("hands", support.hand_cm)):
+        if name == "toes" and support.root == "toes" and height > 5:
             ball = motion.leg.ball[0] * np.array([1.0, 0.0, 1.0])
             out.append(Slab("step", ball + np.array([-0.06, 0, -0.03]), ball + np.array([0.16, 0, -0.03]), 0.2, 0.06))
-        if name == "hands" and way.support.startswith("hands and") and 8 < height < 45:
+        if name == "hands" and support.base.startswith("hands and") and 8 < height < 45:
             grip = motion.arm.grip[0] * np.array([1.0, 0.0, 1.0])
             out.append(Slab("step", grip + np.array([-0.15, 0, -0.06]), grip + np.array([0.15, 0, -0.06]), 0.3, 0.06))
     if set_up.pad:

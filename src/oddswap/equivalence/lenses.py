@@ -48,7 +48,7 @@ def lenses() -> dict[str, Lens]:
     }
 
 
-def lens(name: str) -> Lens:
+def lens_by_id(name: str) -> Lens:
     """The lens with this id.
 
     Raises:
@@ -60,15 +60,15 @@ def lens(name: str) -> Lens:
 
 
 PARTS = {
-    "shape": "likeness of the load shape",
+    "profile": "likeness of the resistance profile",
     "range": "range covered",
     "load": "load in reach",
-    "steadiness": "as steady as prescribed",
+    "stability": "as steady as prescribed",
     "even": "even pull, little empty",
-    "long": "load at the long end",
+    "lengthened": "load in the stretch",
     "support": "steady in itself",
     "reserve": "room to go heavier",
     "steps": "fine steps",
-    "handy": "quick to set up",
+    "setup": "quick to set up",
 }
 """Parts of a match that a lens may weigh, and what they are called."""

@@ -4,17 +4,29 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
-from oddswap.equipment.protocols import Room
+import numpy as np
+
+from oddswap.equipment.base.item import Room
+from oddswap.equipment.base.positions import ELBOW_ROOM
+from oddswap.equivalence.profile import Profile, profile
+from oddswap.equivalence.scoring import Wanted, own_peak, stability
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
-from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.limits import lean_of
+from oddswap.mechanics.muscles import Group, muscle_table
+from oddswap.mechanics.types import Floats
+
+USUAL_SEAT_CM = 45.0
+"""Height of a seat where a place has no bench, cm (own estimate)."""
 
 
 @dataclass(frozen=True)
-class Line:
+class PrescribedLine:
     """One prescribed exercise.
 
     Args:
@@ -32,6 +44,11 @@ class Line:
     reps_low: int
     reps_high: int
     rir: int
+
+    @property
+    def reps(self) -> tuple[int, int, int]:
+        """Fewest and most repetitions, and those in reserve."""
+        return self.reps_low, self.reps_high, self.rir
 
     def verify(self) -> None:
         """Raise ``DomainError`` where the line cannot be."""
@@ -57,6 +74,16 @@ class Place:
     room: Room
     kit: Sequence[Any]
 
+    @property
+    def seat_cm(self) -> float:
+        """Height of the first bench's seat, cm, or the usual one."""
+        return next((float(k.seat_cm) for k in self.kit if k.notches), USUAL_SEAT_CM)
+
+    @property
+    def farthest(self) -> float:
+        """How far off the room allows a column or an anchor to stand, m: its longer side less elbow room."""
+        return max(self.room.length, self.room.width) - ELBOW_ROOM
+
     def verify(self) -> None:
         """Raise ``DomainError`` where items contradict themselves or each other."""
         seen: set[str] = set()
@@ -68,3 +95,82 @@ class Place:
                 item.verify()
             except DomainError as error:
                 raise error.at(f"kit.{i}") from None
+
+
+@dataclass(frozen=True)
+class PrescriptionProfile:
+    """What a swap is held against, computed once a line.
+
+    Args:
+        line: The prescription.
+        group: Its target.
+        profile: Its curves for this client.
+        index: Row of the target in the profile's groups.
+        relative_effort: Peak effort of the target.
+        resistance_profile: N·m, (bin,).
+        share: Part of the load that the target carries.
+        stability: How steady the prescribed set-up is.
+        lean: Times the usual hold against tipping that it asks for, at least 1: who leans into it may lean into a swap.
+    """
+
+    line: PrescribedLine
+    group: Group
+    profile: Profile
+    index: int
+    relative_effort: float
+    resistance_profile: Floats
+    share: float
+    stability: float
+    lean: float = 1.0
+
+    @property
+    def body(self) -> Body:
+        """The client."""
+        return self.profile.motion.body
+
+    @cached_property
+    def wanted(self) -> Wanted:
+        """What set-ups are compared with."""
+        return Wanted(own_peak(self.resistance_profile), self.stability, self.group.id)
+
+    @cached_property
+    def levels(self) -> dict[str, float]:
+        """By equivalence, the relative effort that a swap is to equal: at the hardest point, on average, in the stretch."""
+        curve = self.profile.relative_effort[self.index]
+        weights = level_weights(self.profile.motion.binning(self.group))
+        return {"hardest": self.relative_effort} | {name: float(w @ curve) for name, w in weights.items()}
+
+
+def level_weights(bins: Floats) -> dict[str, Floats]:
+    """Weights (pose,) that turn effort along a variant into its mean over the muscle's length, and over the lengthened half of
+    what is reached; ``bins`` (bin, pose) as of ``Motion.binning``."""
+    reached = np.flatnonzero(bins.sum(axis=1) > 0)
+    long = reached[: max(1, len(reached) // 2)]
+    return {name: np.asarray(bins[rows].mean(axis=0)) for name, rows in (("mean", reached), ("lengthened", long))}
+
+
+def profile_prescription(line: PrescribedLine, body: Body) -> PrescriptionProfile:
+    """Compute what the prescription asks of this client.
+
+    Raises:
+        DomainError: If the prescribed set-up cannot be, or leaves its target unloaded.
+    """
+    line.verify()
+    group = muscle_table().groups[line.target]
+    try:
+        found = profile(body, line.set_up)
+    except DomainError as error:
+        raise error.at("set_up") from None
+    index = found.row(line.target)
+    effort = float(found.relative_effort[index].max())
+    if effort < LEAST_EFFORT:
+        raise DomainError("target", line.target, "the prescribed set-up must load its target", "Check movement and load")
+    share = float(found.motion.share(group, found.moment[group.region]))
+    lean = max(1.0, lean_of(found.motion, found.pushes) * (1 + 1e-9))
+    return PrescriptionProfile(
+        line, group, found, index, effort, found.resistance_profile[index], share, stability(line.set_up), lean
+    )
+
+
+LEAST_EFFORT = 1e-3
+"""Relative effort under which a set-up does not load its target at all."""

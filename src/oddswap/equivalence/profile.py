@@ -1,4 +1,4 @@
-"""The computed curves of one set-up: torques, load shapes, muscle lengths, shares, forces and positions at every pose."""
+"""The computed curves of one set-up: torques, resistance profiles, muscle lengths, shares, forces and positions."""
 
 from __future__ import annotations
 
@@ -8,13 +8,15 @@ from functools import cached_property
 
 import numpy as np
 
-from oddswap.equivalence.set_up import SetUp, check_set_up, pushes
+from oddswap.equivalence.set_up import SetUp, check_set_up, pushes, total_moment
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.motion import BINS, POSES, Motion, Push, binned
-from oddswap.mechanics.muscles import AXES, Group, muscle_table
+from oddswap.mechanics.lengths import BINS, bin_matrices
+from oddswap.mechanics.motion import Motion, Push
+from oddswap.mechanics.muscle_regions import AXES
+from oddswap.mechanics.muscles import Group, muscle_table
+from oddswap.mechanics.performing import POSES
 from oddswap.mechanics.sharing import Shares, doubtful, share
-from oddswap.mechanics.tempo import along_path
 from oddswap.mechanics.types import Bools, Floats
 
 
@@ -30,8 +32,8 @@ class Profile:
         groups: Muscle groups of the regions that move, in the order of the next three.
         length: Normalised length of each group, (group, pose).
         effective: Effective resistance torque on each group, N·m, not below zero, (group, pose).
-        shape: Load shape: mean of that per bin of the group's own length, N·m, (group, bin).
-        effort: Effective torque over what the muscles can give there, (group, pose).
+        resistance_profile: Mean of that per bin of the group's own length, N·m, (group, bin).
+        relative_effort: Effective torque over what the muscles can give there, (group, pose).
     """
 
     set_up: SetUp
@@ -41,8 +43,8 @@ class Profile:
     groups: Sequence[Group]
     length: Floats
     effective: Floats
-    shape: Floats
-    effort: Floats
+    resistance_profile: Floats
+    relative_effort: Floats
 
     @property
     def force(self) -> Floats:
@@ -88,14 +90,14 @@ class Profile:
 
         Args:
             group: Muscle group.
-            joint: ``shoulder``, ``elbow``, ``forearm``, ``hip``, ``knee``, ``ankle``, ``trunk`` or ``girdle``.
+            joint: ``shoulder``, ``elbow``, ``forearm``, ``hip``, ``knee``, ``ankle``, ``trunk`` or ``scapula``.
         """
         g = muscle_table().groups[group]
-        shares, leverage = self.shown[g.region], self.motion.muscles[g.region].leverage
+        shares, moment_arm = self.shown[g.region], self.motion.muscles[g.region].moment_arm
         axes = np.array([name.startswith(joint) for name in AXES[g.region]])
         demand = shares.demand * axes
         direction = demand / np.maximum(np.linalg.norm(demand, axis=1, keepdims=True), 1e-9)
-        given = np.maximum(shares.force * np.einsum("pma,pa->pm", leverage, direction), 0.0)
+        given = np.maximum(shares.force * np.einsum("pma,pa->pm", moment_arm, direction), 0.0)
         part: Floats = given[:, g.weights > 0].sum(axis=1) / np.maximum(given.sum(axis=1), 1e-9)
         return part
 
@@ -122,28 +124,25 @@ def profile(body: Body, set_up: SetUp, poses: int = POSES, check: bool = True) -
     Raises:
         DomainError: If the set-up cannot be: unknown movement, value out of range, slack cable, overstretched band.
     """
-    motion = set_up.perform(body, poses)
+    return profile_motion(set_up, set_up.perform(body, poses), check)
+
+
+def profile_motion(set_up: SetUp, motion: Motion, check: bool = True) -> Profile:
+    """All curves of a set-up whose motion is known; ``check`` holds it against its hard limits first.
+
+    Raises:
+        DomainError: Where it breaks one.
+    """
     if check:
         check_set_up(set_up, motion)
-    loads = [push for push, _ in pushes(set_up, motion)]
-    if set_up.lift_s is None:
-        moment = dict(motion.weight_moment)
-    else:
-        moment = motion.moving_weight_moment(along_path(motion.skeleton.centres, motion.part, set_up.lift_s)[1])
-    for push in loads:
-        for region, added in motion.response(push).items():
-            moment[region] = moment[region] + added
-    return curves(set_up, motion, loads, moment)
-
-
-def curves(set_up: SetUp, motion: Motion, loads: Sequence[Push], moment: dict[str, Floats]) -> Profile:
-    """All curves that follow from the moments."""
+    loads = pushes(set_up, motion)
+    moment = total_moment(set_up, motion, loads)
     groups = [g for g in muscle_table().groups.values() if g.region in motion.regions]
     effective = np.stack([np.maximum(0.0, -dot(moment[g.region], motion.direction(g))) for g in groups])
     effort = effective / np.stack([np.maximum(motion.capacity(g), 1e-6) for g in groups])
     length = np.stack([motion.target_length(g) for g in groups])
-    shape = (binned(length, range(BINS + 1)) @ effective[..., None])[..., 0]
-    return Profile(set_up, motion, loads, moment, groups, length, effective, shape, effort)
+    resistance = (bin_matrices(length, range(BINS + 1)) @ effective[..., None])[..., 0]
+    return Profile(set_up, motion, loads, moment, groups, length, effective, resistance, effort)
 
 
 def bin_edges() -> Floats:

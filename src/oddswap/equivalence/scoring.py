@@ -7,10 +7,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from oddswap.equipment.base.item import KitItem
+from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import SetUp
-from oddswap.mechanics.motion import BINS
+from oddswap.mechanics.lengths import BINS
+from oddswap.mechanics.movement import Contact
 from oddswap.mechanics.types import Floats
 
 
@@ -21,7 +24,7 @@ def own_peak(shape: Floats, axis: int = -1) -> Floats:
 
 
 def overlap(one: Floats, other: Floats) -> Floats:
-    """Area in common over area in all of two load shapes, each to its own peak, (..., bin) to (...)."""
+    """Area in common over area in all of two resistance profiles, each to its own peak, (..., bin) to (...)."""
     return _overlap(own_peak(one), own_peak(other), -1)
 
 
@@ -63,22 +66,37 @@ def load_part(effort_ratio: Floats) -> Floats:
     return np.asarray(np.maximum(0, 1 - octaves / rules("lenses")["parts"]["load_octaves"]))
 
 
-def steadiness(set_up: SetUp) -> float:
+def stability(set_up: SetUp) -> float:
     """How steady the body is held, 0 to 1."""
-    return steadiness_of(set_up.stance, set_up.pad, set_up.both_arms, {s.kind for s in set_up.sources})
+    return stability_of(set_up.stance, set_up.pad, set_up.both_sides, {s.kind for s in set_up.sources})
 
 
-def steadiness_of(stance: str, pad: bool, both: bool, kinds: Iterable[str]) -> float:
-    """How steady the body is held in a stance by kinds of load sources, 0 to 1."""
-    table, kinds = rules("lenses")["steadiness"], set(kinds)
+def stability_of(stance: str, pad: bool, both: bool, kinds: Iterable[str]) -> float:
+    """How steady the body is held in a stance by kinds of load sources, 0 to 1.
+
+    Args:
+        stance: How the body is carried.
+        pad: Whether an arm pad carries the upper arm.
+        both: Whether both sides are loaded.
+        kinds: Kinds of load sources.
+    """
+    table, kinds = rules("lenses")["stability"], set(kinds)
     value = table["pad"] if pad else table[stance]
-    if not both:
-        value += table["one_arm"]
-    if "band" in kinds:
-        value += table["band"]
-    if "machine" in kinds:
-        value = max(value, table["machine"])
+    value += 0.0 if both else table["one_arm"]
+    value += sum(table["added"].get(kind, 0.0) for kind in kinds)
+    value = max([value, *(table["at_least"][kind] for kind in kinds if kind in table["at_least"])])
     return float(np.clip(value, 0.0, 1.0))
+
+
+def setup_cost(source: Setting | KitItem, contact: Contact) -> float:
+    """Part of a score that a kind of kit costs in setting up, 0 to 1: more where a line needs a cuff.
+
+    Args:
+        source: Kit item or setting.
+        contact: Where on the body it bears.
+    """
+    costs = rules("reach")["setup_cost"]
+    return float(costs.get(source.source_kind, 0.0)) + (float(costs["cuff"]) if source.line and contact != "hand" else 0.0)
 
 
 @dataclass(frozen=True)
@@ -86,20 +104,20 @@ class Measured:
     """What the parts of a match are read off, for a batch of set-ups.
 
     Args:
-        scaled: Load shapes to their own peak, (..., bin), or with bins second last.
+        scaled: Resistance profiles to their own peak, (..., bin), or with bins second last.
         ratio: Peak effort over the prescription's, (...).
-        steadiness: How steady the body is held, 0 to 1, (...).
+        stability: How steady the body is held, 0 to 1, (...).
         step_up: The next amount over this one, 1 at the last, (...).
         most: The greatest amount over this one, (...).
-        bother: Part of a score that setting up costs, (...).
+        setup_cost: Part of a score that setting up costs, (...).
     """
 
     scaled: Floats
     ratio: Floats
-    steadiness: Floats
+    stability: Floats
     step_up: Floats
     most: Floats
-    bother: Floats
+    setup_cost: Floats
 
 
 @dataclass(frozen=True)
@@ -107,13 +125,13 @@ class Wanted:
     """What the prescription is like, for the parts that compare with it.
 
     Args:
-        scaled: Its load shape to its own peak, broadcast against the set-ups'.
-        steadiness: How steady it is, (...) or one value.
+        scaled: Its resistance profile to its own peak, broadcast against the set-ups'.
+        stability: How steady it is, (...) or one value.
         group: Id of the target.
     """
 
     scaled: Floats
-    steadiness: Floats | float
+    stability: Floats | float
     group: str
 
 
@@ -138,30 +156,30 @@ def parts_of(m: Measured, wanted: Wanted, names: Iterable[str], axis: int = -1) 
         return np.asarray(inside.mean(axis=axis))
 
     makers: dict[str, Callable[[], Floats]] = {
-        "shape": lambda: _overlap(wanted.scaled, m.scaled, axis),
+        "profile": lambda: _overlap(wanted.scaled, m.scaled, axis),
         "range": lambda: _covered(wanted.scaled, m.scaled, axis),
         "load": lambda: load_part(m.ratio),
-        "steadiness": lambda: np.minimum(1, 1 - (wanted.steadiness - m.steadiness)),
+        "stability": lambda: np.minimum(1, 1 - (wanted.stability - m.stability)),
         "even": lambda: reached(0.0, 1.0),
-        "long": lambda: reached(0.0, 1 / 3),
-        "support": lambda: m.steadiness,
+        "lengthened": lambda: reached(0.0, 1 / 3),
+        "support": lambda: m.stability,
         "reserve": lambda: np.clip((m.most - 1) / rule["reserve_full"], 0, 1),
         "steps": lambda: np.clip(1 - (m.step_up - 1) / rule["coarsest_step"], 0, 1),
-        "handy": lambda: np.clip(1 - m.bother / rule["most_bother"], 0, 1),
+        "setup": lambda: np.clip(1 - m.setup_cost / rule["most_setup_cost"], 0, 1),
     }
     return {name: makers[name]() for name in dict.fromkeys([*names, "load"])}
 
 
-def under(parts: Mapping[str, float], by: Lens) -> float:
+def match_under(parts: Mapping[str, float], lens: Lens) -> float:
     """The match under another lens of a set-up whose parts are all known, 0 to 100."""
-    return float(weigh({k: np.array(v) for k, v in parts.items()}, np.array(parts["target"]), by))
+    return float(weigh({k: np.array(v) for k, v in parts.items()}, np.array(parts["target"]), lens))
 
 
-def weigh(parts: dict[str, Floats], target: Floats, by: Lens) -> Floats:
+def weigh(parts: dict[str, Floats], target: Floats, lens: Lens) -> Floats:
     """The match, 0 to 100: 100 x target x reach x sum of weight x part, (...).
 
     Reach is 1 while the load can be brought near the prescribed effort and falls to a tenth with the load part's lower
     half: a set-up that cannot be loaded is no equivalent, however like its shape.
     """
     reach = np.clip(2 * parts["load"], rules("lenses")["parts"]["least_reach"], 1.0)
-    return np.asarray(100 * target * reach * sum(weight * parts[name] for name, weight in by.weights.items()))
+    return np.asarray(100 * target * reach * sum(weight * parts[name] for name, weight in lens.weights.items()))

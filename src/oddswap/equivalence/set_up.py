@@ -8,16 +8,23 @@ from typing import cast
 
 import numpy as np
 
-from oddswap.equipment.protocols import Setting
+from oddswap.equipment.base.law import Law
+from oddswap.equipment.base.setting import Setting
+from oddswap.equivalence.rules import rules
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.body import GRAVITY, Body
-from oddswap.mechanics.limits import bench_clearance, line_clearance
-from oddswap.mechanics.motion import POSES, Motion, Push, perform
-from oddswap.mechanics.movement import Contact, Variant
+from oddswap.mechanics.limits import Posture, placement_limits, room_limits
+from oddswap.mechanics.motion import Motion, Push
+from oddswap.mechanics.movement import BodySupport, Contact, Sides, Variant
+from oddswap.mechanics.performing import POSES, perform
 from oddswap.mechanics.stance import Stance, StanceKind
 from oddswap.mechanics.tempo import along_path
 from oddswap.mechanics.types import Floats
+
+ARM_CONTACTS, LEG_CONTACTS = {"hand", "forearm", "upper_arm"}, {"thigh", "shank", "foot"}
+UPRIGHT = ("standing", "kneeling", "hanging", "floor")
+"""Stances in which the trunk is upright unless the movement leans it."""
 
 
 @dataclass(frozen=True)
@@ -54,18 +61,29 @@ class SetUp:
         return Variant(values, self.stance, self.recline_deg, self.pad)
 
     @property
-    def both_arms(self) -> bool:
-        """Whether both sides work at once."""
+    def support(self) -> BodySupport:
+        """How the body rests and is loaded."""
         kind = movement(self.movement)
-        return all(s.both_arms for s in self.sources) and not kind.way(kind.complete(self.parameters)).one_side
+        return kind.support(kind.complete(self.parameters))
+
+    @property
+    def both_sides(self) -> bool:
+        """Whether both sides are loaded at once."""
+        return all(s.both_sides for s in self.sources) and not self.support.one_side
+
+    @property
+    def sides(self) -> Sides:
+        """Which limbs work on both sides: a load in one hand is still lifted by two legs."""
+        usual = self.support.contact
+        one_sided = {usual if s.attachment.at == "usual" else s.attachment.at for s in self.sources if not s.both_sides}
+        one_leg = self.support.one_side or bool(one_sided & LEG_CONTACTS)
+        return Sides(arms=not one_sided & ARM_CONTACTS and not self.support.one_side, legs=not one_leg)
 
     def stands(self) -> Stance:
         """The stance; standing feet are staggered when a line pulls from ahead or behind."""
-        pulled = any(getattr(s, "forward_cm", 0) for s in self.sources)
-        recline = (
-            np.pi / 2 if self.stance in ("standing", "kneeling", "hanging", "floor") else float(np.radians(self.recline_deg))
-        )
-        return Stance(cast(StanceKind, self.stance), recline, self.seat_cm / 100, staggered=pulled)
+        recline = np.pi / 2 if self.stance in UPRIGHT else float(np.radians(self.recline_deg))
+        staggered = any(s.pulls_level for s in self.sources)
+        return Stance(cast(StanceKind, self.stance), recline, self.seat_cm / 100, staggered)
 
     def perform(self, body: Body, poses: int = POSES, muscles: bool = True) -> Motion:
         """The movement of ``body`` in this set-up, with its ``muscles`` unless they are followed later.
@@ -76,106 +94,133 @@ class SetUp:
         variant, kind = self.variant(), movement(self.movement)
         if self.stance not in kind.stances:
             raise DomainError("stance", self.stance, f"{kind.name} is done {' or '.join(kind.stances)}", "Pick one of these")
-        loads = (lambda m: borne(self, m)) if kind.way(variant.values).balance is not None else None
-        return perform(body, kind, dict(variant.values), self.stands(), self.pad, poses, self.both_arms, loads, muscles)
+        loads = (lambda m: balance_pushes(self, m)) if kind.support(variant.values).balance is not None else None
+        return perform(body, kind, dict(variant.values), self.stands(), self.pad, poses, self.sides, loads, muscles)
+
+    def with_source(self, index: int, source: Setting) -> SetUp:
+        """With another source in one's place."""
+        sources = list(self.sources)
+        sources[index] = source
+        return replace(self, sources=tuple(sources))
+
+    def with_amount(self, amount: float) -> SetUp:
+        """With another amount of its first source."""
+        return self.with_source(0, self.sources[0].with_amount(amount))
 
 
 def contact_of(source: Setting, motion: Motion) -> tuple[Contact, Floats]:
     """Where a source bears on the body, and the point at every pose, m, (pose, xyz)."""
     at = source.attachment
-    contact: Contact = motion.way.contact if at.at == "usual" else at.at
+    contact: Contact = motion.support.contact if at.at == "usual" else at.at
     return contact, motion.point(contact, at.along, at.across_cm / 100)
 
 
 def hinge_axis(motion: Motion) -> Floats:
     """Axis of a machine in line with the movement's hinge, (xyz,): the moving limb's mean axis of turning."""
-    contact = motion.way.contact
+    contact = motion.support.contact
     arm = motion.point(contact) - motion.joints[motion.movement.hinge]
     turn = np.cross(arm[:-1], arm[1:]).sum(axis=0)
     size = float(np.linalg.norm(turn))
     return turn / size if size > 1e-9 else np.array([0.0, 1.0, 0.0])
 
 
-def pushes(set_up: SetUp, motion: Motion) -> list[tuple[Push, float]]:
-    """Every source's push on the body, and its amount."""
+def law_on(source: Setting, motion: Motion) -> Law:
+    """A source's law on a motion."""
+    if not source.moves_with_pose:
+        return source.law()
+    return source.law_on(motion.joints[motion.movement.hinge], hinge_axis(motion))
+
+
+def bears_on_one_point(contact: Contact, motion: Motion) -> bool:
+    """Whether one point carries the whole load, so that the left side has none of its own."""
+    return contact in ("back", "hips") or motion.support.one_side
+
+
+def pushes(set_up: SetUp, motion: Motion) -> list[Push]:
+    """Every source's push on the body, N, (pose, xyz)."""
     out = []
     for source in set_up.sources:
         contact, point = contact_of(source, motion)
-        made = getattr(source, "law_at", None)
-        law = made(motion.joints[motion.movement.hinge], hinge_axis(motion)) if made else source.law()
+        law = law_on(source, motion)
         force = np.broadcast_to(law.force(point), (1, *point.shape))[0] * source.amount
-        moves = getattr(law, "inertia", None)
-        if set_up.lift_s is not None and moves is not None:
+        if set_up.lift_s is not None:
             velocity, acceleration = along_path(point, motion.part, set_up.lift_s)
-            force = force + np.broadcast_to(moves(point, velocity, acceleration), (1, *point.shape))[0] * source.amount
-        steady = getattr(law, "constant", None)
-        if steady is not None:
-            force = force + np.broadcast_to(steady(point), (1, *point.shape))[0]
-        single = contact in ("back", "hips") or motion.way.one_side
-        out.append((Push(contact, point, force, mirrored=source.both_arms and not single), source.amount))
+            moved = law.inertia(point, velocity, acceleration)
+            force = force if moved is None else force + np.broadcast_to(moved, (1, *point.shape))[0] * source.amount
+        steady = law.constant(point)
+        force = force if steady is None else force + np.broadcast_to(steady, (1, *point.shape))[0]
+        out.append(Push(contact, point, force, mirrored=source.both_sides and not bears_on_one_point(contact, motion)))
     return out
 
 
-def borne(set_up: SetUp, motion: Motion) -> list[Push]:
+def balance_pushes(set_up: SetUp, motion: Motion) -> list[Push]:
     """What a body finds its balance under: the sources' pushes, a machine's as that of the weight it stands for.
 
     A guide does not say where a body stands under it; people stand as under a bar.
     """
     out = []
-    for source, (push, amount) in zip(set_up.sources, pushes(set_up, motion), strict=True):
-        weighs = source.kind == "machine" and push.contact in ("back", "hand")
-        down = np.broadcast_to([0.0, 0.0, -GRAVITY * amount], push.force.shape)
+    for source, push in zip(set_up.sources, pushes(set_up, motion), strict=True):
+        weighs = source.moves_with_pose and push.contact in ("back", "hand")
+        down = np.broadcast_to([0.0, 0.0, -GRAVITY * source.amount], push.force.shape)
         out.append(replace(push, force=down) if weighs else push)
     return out
 
 
-def check_set_up(set_up: SetUp, motion: Motion) -> None:
-    """Hold a set-up against its hard limits.
+def total_moment(set_up: SetUp, motion: Motion, loads: Sequence[Push]) -> dict[str, Floats]:
+    """Moment of loads, the body's own weight and what supports give back, by region, N·m, (pose, axis)."""
+    if set_up.lift_s is None:
+        moment = dict(motion.weight_moment)
+    else:
+        moment = motion.moving_weight_moment(along_path(motion.skeleton.centres, motion.part, set_up.lift_s)[1])
+    for push in loads:
+        for region, added in motion.response(push).items():
+            moment[region] = moment[region] + added
+    return moment
+
+
+def check_set_up(set_up: SetUp, motion: Motion, ceiling: float = np.inf, farthest: float = np.inf) -> None:
+    """Hold a set-up against its hard limits at every pose.
+
+    Args:
+        set_up: The set-up.
+        motion: Its movement.
+        ceiling: Height of the room, m.
+        farthest: How far off the room allows a line to lead, m.
 
     Raises:
         DomainError: With the field of the source that breaks one.
     """
-    if not set_up.sources and motion.way.support == "seat":
-        raise DomainError("sources", [], "a set-up has at least one load source", "Add a bell, a cable or a band")
-    if "arm" in motion.coords and motion.way.root == "hips" and motion.arm.grip[:, 2].min() < 0:
-        raise DomainError(
-            "seat_cm", set_up.seat_cm, "the hand must stay above the floor", "Raise the seat or shorten the range"
-        )
+    if not set_up.sources and motion.support.base == "seat":
+        raise DomainError("sources", [], "a set-up has at least one load source", "Add a dumbbell, a cable or a band")
+    for limit in room_limits(motion, ceiling):
+        if not limit.kept.all():
+            raise DomainError(limit.field, vars(set_up)[limit.field], limit.words, limit.way_out)
     for i, source in enumerate(set_up.sources):
-        if source.kind == "barbell" and set_up.movement == "press" and contact_of(source, motion)[0] == "hand":
-            arm = motion.arm
-            ahead = ((arm.grip - arm.shoulder) * arm.torso[..., :, 0]).sum(axis=-1).min()
-            if ahead < motion.body.own("trunk_radius"):
-                depth = set_up.variant().values["depth_deg"]
-                limit = "a bar stops at the chest; separate handles may pass it"
-                raise DomainError("parameters.depth_deg", depth, limit, "Go less deep, or take bells or cables")
         try:
             source.verify()
         except DomainError as error:
             raise error.at(f"sources.{i}") from None
-        if hasattr(source, "law_at"):
-            continue
-        law = source.law()
-        contact, point = contact_of(source, motion)
-        for check in law.checks(point):
-            if not check.kept.all():
-                value = getattr(source, check.field, None)
-                short = -float(np.min(check.margin)) * 100
-                limit = f"{check.limit}; here it is {short:.0f} cm off"
-                raise DomainError(f"sources.{i}.{check.field}", value, limit, check.way_out)
-        if law.far_end is None or contact != "hand":
-            continue
-        if float(bench_clearance(motion, law.far_end)) < 0:
-            raise DomainError(
-                f"sources.{i}.forward_cm",
-                getattr(source, "forward_cm", None),
-                "the bench must clear the column or wall",
-                "Move the bench farther off, or turn it",
-            )
-        if float(line_clearance(motion, law.far_end)) < 0:
-            raise DomainError(
-                f"sources.{i}.forward_cm",
-                getattr(source, "forward_cm", None),
-                "the line of pull must not cut through the body",
-                "Turn, or bring the hand across on the other side",
-            )
+        check_chest(set_up, source, motion)
+        law, (contact, point) = law_on(source, motion), contact_of(source, motion)
+        limits = [*law.limits(point), *placement_limits(Posture.of(motion, contact), law.far_end, None, False, farthest)]
+        for limit in limits:
+            if not limit.kept.all():
+                short = -float(np.min(limit.margin)) * 100
+                words = f"{limit.words}; here it is {short:.0f} cm off"
+                raise DomainError(f"sources.{i}.{limit.field}", vars(source).get(limit.field), words, limit.way_out)
+
+
+def check_chest(set_up: SetUp, source: Setting, motion: Motion) -> None:
+    """A bar in both hands stops at the chest in a press.
+
+    Raises:
+        DomainError: Where it would go deeper.
+    """
+    if not source.shares_bar or set_up.movement not in rules("reach")["bar_over_chest"]:
+        return
+    arm = motion.arm
+    ahead = float(((arm.grip - arm.shoulder) * arm.torso[..., :, 0]).sum(axis=-1).min())
+    if ahead < motion.body.own("trunk_radius"):
+        depth = set_up.variant().values.get("depth_deg")
+        limit = "a bar stops at the chest; separate handles may pass it"
+        raise DomainError("parameters.depth_deg", depth, limit, "Go less deep, or take dumbbells or cables")

@@ -1,4 +1,4 @@
-"""Movements: paths of the body from the target's long end to its short end.
+"""Movements: paths of the body from the target's lengthened end to its shortened end.
 
 Every module of this package defines one ``MOVEMENT``; adding a file adds the movement everywhere. See
 ``docs/adding.md``.

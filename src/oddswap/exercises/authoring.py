@@ -6,12 +6,12 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 
 import numpy as np
 
-from oddswap.mechanics.arm import ArmPath, dot, pit_at, slerp, square_to, unit
+from oddswap.mechanics.arm import ArmPath, antecubital_at, dot, slerp, square_to, unit
 from oddswap.mechanics.movement import Hold, Path, Variant
 from oddswap.mechanics.types import Floats
 
 
-def aim(ahead: float, out: float, up: float) -> Floats:
+def direction(ahead: float, out: float, up: float) -> Floats:
     """Unit direction in the torso frame of the right side, (xyz,)."""
     return np.asarray(unit(np.array([ahead, -out, up])))
 
@@ -21,30 +21,34 @@ def swing(s: Floats, start: Floats, end: Floats, soft_deg: float, rotation_deg: 
 
     Args:
         s: Parts of the way, (pose,).
-        start: Upper arm at the long end.
-        end: Upper arm at the short end.
+        start: Upper arm at the lengthened end.
+        end: Upper arm at the shortened end.
         soft_deg: Fixed bend of the elbow, degrees.
         rotation_deg: Axial rotation at both ends, degrees.
     """
     u = slerp(unit(start), unit(end), s)
-    return ArmPath(u, pit_at(u, ramp(s, *rotation_deg)), np.full_like(s, np.radians(soft_deg)), np.full_like(s, 0.0))
+    return ArmPath(u, antecubital_at(u, ramp(s, *rotation_deg)), np.full_like(s, np.radians(soft_deg)), np.full_like(s, 0.0))
 
 
-def hinged(s: Floats, upper: Floats, pit: Floats, start_deg: float, end_deg: float, pronation_deg: float = 0.0) -> ArmPath:
-    """A still upper arm, (xyz,), and an elbow that goes from one bend to another with the pit facing ``pit``."""
+def hinge_arm(
+    s: Floats, upper: Floats, antecubital: Floats, start_deg: float, end_deg: float, pronation_deg: float = 0.0
+) -> ArmPath:
+    """A still upper arm, (xyz,), and an elbow that goes from one bend to another with the pit facing ``antecubital``."""
     shape = (*s.shape, 3)
     turned = np.full_like(s, np.radians(pronation_deg))
-    return ArmPath(np.broadcast_to(unit(upper), shape), np.broadcast_to(pit, shape), ramp(s, start_deg, end_deg), turned)
+    return ArmPath(
+        np.broadcast_to(unit(upper), shape), np.broadcast_to(antecubital, shape), ramp(s, start_deg, end_deg), turned
+    )
 
 
-def pushing(s: Floats, angle_deg: float | Floats, flare_deg: float, depth_deg: float, pronation_deg: float = 70.0) -> ArmPath:
+def press_arm(s: Floats, angle_deg: float | Floats, flare_deg: float, depth_deg: float, pronation_deg: float = 70.0) -> ArmPath:
     """The arm of a press: forearm along the push, elbow from below the shoulder line to straight.
 
     Args:
         s: Parts of the way, (pose,).
         angle_deg: Push from straight ahead of the chest (0) toward overhead (90), degrees, one value or (pose,).
         flare_deg: Elbow from tucked (0) to wide (90), degrees.
-        depth_deg: How far the elbow goes behind the shoulder line at the long end, degrees.
+        depth_deg: How far the elbow goes behind the shoulder line at the lengthened end, degrees.
         pronation_deg: Forearm rotation; 70 is palm to the feet.
     """
     f, d = np.radians([flare_deg, depth_deg])
@@ -55,11 +59,15 @@ def pushing(s: Floats, angle_deg: float | Floats, flare_deg: float, depth_deg: f
     start = (out * np.sin(f) + below * np.cos(f)) * np.cos(d) - push * np.sin(d)
     end = push + 0.10 * out + 0.12 * below
     fore = slerp(unit(push + 0.02 * out), unit(push - 0.06 * out + 0.06 * below), s)
-    return arm_along(slerp(unit(start), unit(end), s), fore, pronation_deg, pit=push)
+    return arm_along(slerp(unit(start), unit(end), s), fore, pronation_deg, antecubital=push)
 
 
 def limbs(
-    s: Floats, upper: Sequence[Floats], fore: Sequence[Floats], pronation_deg: float | Floats = 0.0, pit: Floats | None = None
+    s: Floats,
+    upper: Sequence[Floats],
+    fore: Sequence[Floats],
+    pronation_deg: float | Floats = 0.0,
+    antecubital: Floats | None = None,
 ) -> ArmPath:
     """An arm led through key directions of upper arm and forearm, evenly spaced, along great circles between them.
 
@@ -68,18 +76,18 @@ def limbs(
         upper: Key directions of the upper arm, (xyz,) each.
         fore: Key directions of the forearm, as many.
         pronation_deg: Forearm rotation, degrees, one value or (pose,).
-        pit: Where the elbow pit faces when the arm is straight and its two directions leave it open, (xyz,).
+        antecubital: Where the crook of the elbow faces when the arm is straight and its two directions leave it open, (xyz,).
     """
-    return arm_along(through(s, upper), through(s, fore), pronation_deg, pit)
+    return arm_along(through(s, upper), through(s, fore), pronation_deg, antecubital)
 
 
-def arm_along(u: Floats, f: Floats, pronation_deg: float | Floats = 0.0, pit: Floats | None = None) -> ArmPath:
+def arm_along(u: Floats, f: Floats, pronation_deg: float | Floats = 0.0, antecubital: Floats | None = None) -> ArmPath:
     """An arm whose upper arm and forearm point along ``u`` and ``f``, unit, (pose, xyz) each; see ``limbs``."""
     elbow = np.arccos(np.clip(dot(u, f), -1.0, 1.0))
     facing = f - dot(u, f)[:, None] * u
-    if pit is not None:
+    if antecubital is not None:
         # A little of the hint everywhere keeps the turn smooth as the arm straightens.
-        facing = facing + 0.03 * square_to(np.broadcast_to(np.asarray(pit), u.shape), u)
+        facing = facing + 0.03 * square_to(np.broadcast_to(np.asarray(antecubital), u.shape), u)
     return ArmPath(u, facing, elbow, np.broadcast_to(np.radians(pronation_deg), elbow.shape))
 
 
@@ -118,7 +126,7 @@ def leg_angles(
     return np.stack([np.broadcast_to(np.asarray(v, float), s.shape) for v in parts], axis=-1)
 
 
-def hinging(s: Floats, depth_deg: float, thigh: Floats, hold: Hold) -> Path:
+def hinge_path(s: Floats, depth_deg: float, thigh: Floats, hold: Hold) -> Path:
     """The body of a hinge: trunk from bent over to upright, soft knees, hips as far back as ``thigh``, radians, says."""
     d = 1 - s
     lean, knee = np.radians(depth_deg) * d, np.radians(12 + 14 * d)
@@ -144,11 +152,11 @@ def titled(name: str, **words: Mapping[float, str]) -> Callable[[Variant], str]:
             value = v.values.get(parameter, 0.0)
             word = names[max((k for k in names if k <= value + 1e-9), default=min(names))]
             parts += [word] if word else []
-        rest = "seated" if v.recline_deg >= 80 else f"rest {v.recline_deg:.0f}°" if v.recline_deg > 5 else "lying"
+        rest = "seated" if v.recline_deg >= 80 else f"{v.recline_deg:.0f}° incline" if v.recline_deg > 5 else "lying"
         carried = {
             "bench": rest,
-            "bent": "bent over",
-            "chest_pad": f"face down at {v.recline_deg:.0f}°" if v.recline_deg > 5 else "face down",
+            "bent_over": "bent over",
+            "chest_supported": f"chest-supported at {v.recline_deg:.0f}°" if v.recline_deg > 5 else "chest-supported",
             "kneeling": "kneeling",
         }
         if v.stance in carried and not any(carried[v.stance] in part.lower() for part in parts):
@@ -158,6 +166,6 @@ def titled(name: str, **words: Mapping[float, str]) -> Callable[[Variant], str]:
     return title
 
 
-def ways(*variants: Variant) -> Callable[[Iterable[float], Iterable[float]], Iterable[Variant]]:
+def fixed_variants(*variants: Variant) -> Callable[[Iterable[float], Iterable[float]], Iterable[Variant]]:
     """Variants that need no bench notch and no arm pad."""
     return lambda notches, pads: variants

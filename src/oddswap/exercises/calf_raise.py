@@ -4,22 +4,23 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import leg_angles, ramp, say, titled, ways
-from oddswap.mechanics.movement import Balance, Contact, Hold, Movement, Parameter, Path, Values, Variant, Way
+from oddswap.exercises.authoring import fixed_variants, leg_angles, ramp, say, titled
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.movement import Balance, BodySupport, Contact, Hold, Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 HOLDS: dict[float, Hold] = {0.0: "back", 1.0: "hang"}
 
 
-def way(values: Values) -> Way:
+def support(values: Values) -> BodySupport:
     """Standing on the balls of the feet, or seated with the load coming through the foot."""
     if values["knee_deg"] > 45:
-        return Way("foot", thigh="held")
+        return BodySupport("foot", thigh="held")
     contact: Contact = "back" if values["hold"] == 0 else "hand"
-    return Way(contact, "toes", "feet", Balance("weight", np.radians(-10), np.radians(30)), rest_cm=10)
+    return BodySupport(contact, "toes", "feet", Balance("weight", np.radians(-10), np.radians(30)), rest_cm=10)
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """From the heels below the step to high on the toes; the body tips to stand over the balls of the feet."""
     knee = np.radians(values["knee_deg"])
     if values["knee_deg"] > 45:
@@ -33,7 +34,7 @@ MOVEMENT = Movement(
     name="Calf raise",
     parameters=(
         Parameter("knee_deg", "knee bend, degrees: straight, or 85 seated", 0, 90, 3),
-        Parameter("hold", "where the load is held", 0, 1, 0, {0.0: "on the shoulders", 1.0: "bells hanging"}),
+        Parameter("hold", "where the load is held", 0, 1, 0, {0.0: "on the shoulders", 1.0: "dumbbells hanging"}),
     ),
     targets=(
         "gastrocnemius",
@@ -43,11 +44,11 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(-coords["leg"][:, 4]),
     reading_words="foot pointed {}°",
     path=path,
-    variants=ways(Variant({}), Variant({"hold": 1.0}), Variant({"knee_deg": 85.0}, "bench", 85.0)),
-    title=titled("Calf raise", knee_deg={0.0: "", 45.0: "knees bent"}, hold={0.0: "", 1.0: "bells hanging"}),
+    variants=fixed_variants(Variant({}), Variant({"hold": 1.0}), Variant({"knee_deg": 85.0}, "bench", 85.0)),
+    title=titled("Calf raise", knee_deg={0.0: "", 45.0: "knees bent"}, hold={0.0: "", 1.0: "dumbbells hanging"}),
     cues=say("Pause at the bottom", "Over the big toe"),
     cautions=say(),
     family="legs",
     stances=("standing", "bench"),
-    way=way,
+    support=support,
 )

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator
 import numpy as np
 
 from oddswap.mechanics.arm import ArmPath
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
@@ -16,15 +17,15 @@ STRAIGHT, BENT = np.radians(5), np.radians(135)
 OUTWARD = np.radians(6)
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Elbow from nearly straight to bent, upper arm still."""
     angle = np.radians(values["arm_angle_deg"])
     u = np.array([np.sin(angle) * np.cos(OUTWARD), -np.sin(OUTWARD), -np.cos(angle) * np.cos(OUTWARD)])
-    pit = np.array([np.cos(angle), 0.0, np.sin(angle)])
+    antecubital = np.array([np.cos(angle), 0.0, np.sin(angle)])
     rotation = np.full_like(s, np.radians(values["forearm_deg"]))
     shape = (*s.shape, 3)
     bend = STRAIGHT + s * (BENT - STRAIGHT)
-    return Path(s, arm=ArmPath(np.broadcast_to(u, shape), np.broadcast_to(pit, shape), bend, rotation))
+    return Path(s, arm=ArmPath(np.broadcast_to(u, shape), np.broadcast_to(antecubital, shape), bend, rotation))
 
 
 def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Variant]:
@@ -42,16 +43,16 @@ def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Varian
 
 
 def title(v: Variant) -> str:
-    """For example ``Incline curl, back rest 45°``."""
+    """For example ``45° incline curl``."""
     grip = {SUPINATED: "curl", NEUTRAL: "hammer curl", PRONATED: "reverse curl"}.get(v.values["forearm_deg"], "curl")
     if v.pad:
-        return f"Pad {grip}"
+        return f"Preacher {grip}"
     if v.values["arm_angle_deg"] > 120:
         return f"Behind-the-head {grip}"
     if v.stance == "bench" and v.recline_deg < 10:
         return f"Lying {grip}"
     if v.stance == "bench":
-        return f"Incline {grip}, rest {v.recline_deg:.0f}°" if v.recline_deg < 85 else f"Seated {grip}"
+        return f"{v.recline_deg:.0f}° incline {grip}" if v.recline_deg < 85 else f"Seated {grip}"
     return f"Standing {grip}, arm back" if v.values["arm_angle_deg"] < -5 else f"Standing {grip}"
 
 
@@ -95,5 +96,5 @@ MOVEMENT = Movement(
     title=title,
     cues=cues,
     cautions=cautions,
-    stances=("standing", "bench", "kneeling", "bent", "chest_pad"),
+    stances=("standing", "bench", "kneeling", "bent_over", "chest_supported"),
 )

@@ -4,15 +4,21 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import aim, limbs, say, titled, ways
+from oddswap.exercises.authoring import direction, fixed_variants, limbs, say, titled
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """From reaching ahead to elbows out at shoulder level, hands beside the head."""
-    arm = limbs(s, [aim(1.0, 0.14, 0.05), aim(-0.12, 1.0, 0.12)], [aim(1.0, -0.05, 0.05), aim(0.62, 0.10, 0.70)], 60.0,
-                pit=aim(0.0, -0.2, 1.0))  # fmt: skip
+    arm = limbs(
+        s,
+        [direction(1.0, 0.14, 0.05), direction(-0.12, 1.0, 0.12)],
+        [direction(1.0, -0.05, 0.05), direction(0.62, 0.10, 0.70)],
+        60.0,
+        antecubital=direction(0.0, -0.2, 1.0),
+    )
     return Path(s, arm=arm)
 
 
@@ -29,7 +35,7 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["arm"][:, 3]),
     reading_words="elbow bent {}°",
     path=path,
-    variants=ways(Variant({})),
+    variants=fixed_variants(Variant({})),
     title=titled("Face pull"),
     cues=say("Elbows high, thumbs end beside the ears"),
     cautions=say(),

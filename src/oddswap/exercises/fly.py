@@ -6,7 +6,8 @@ from collections.abc import Iterable, Iterator
 
 import numpy as np
 
-from oddswap.mechanics.arm import ArmPath, pit_at, slerp
+from oddswap.mechanics.arm import ArmPath, antecubital_at, slerp
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
@@ -23,15 +24,15 @@ def direction(around_deg: float, tilt_deg: float) -> Floats:
     return np.array([np.sin(a) * np.cos(t), -np.cos(a) * np.cos(t), np.sin(t)])
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
-    """Great circle from the open to the closed arm; elbow pits turn from ahead to inward-up."""
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
+    """Great circle from the open to the closed arm; crooks of the elbows turn from ahead to inward-up."""
     rise = values["rise_deg"]
     start = direction(-values["depth_deg"], BELOW - rise)
     end = direction(90 + values["close_deg"], BELOW + rise)
     u = slerp(start, end, s)
-    pit = pit_at(u, np.radians(5 + 40 * s))
+    antecubital = antecubital_at(u, np.radians(5 + 40 * s))
     bend = np.full_like(s, np.radians(values["elbow_deg"]))
-    return Path(s, arm=ArmPath(u, pit, bend, np.full_like(s, 0.0)))
+    return Path(s, arm=ArmPath(u, antecubital, bend, np.full_like(s, 0.0)))
 
 
 def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Variant]:
@@ -45,15 +46,11 @@ def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Varian
 
 
 def title(v: Variant) -> str:
-    """For example ``Incline fly, rest 30°``."""
+    """For example ``30° incline fly``."""
     crossing = ", hands crossing" if v.values["close_deg"] > MEET + 5 else ""
     if v.stance == "bench":
         name = (
-            "Flat fly"
-            if v.recline_deg < 10
-            else "Seated fly"
-            if v.recline_deg >= 80
-            else f"Incline fly, rest {v.recline_deg:.0f}°"
+            "Flat fly" if v.recline_deg < 10 else "Seated fly" if v.recline_deg >= 80 else f"{v.recline_deg:.0f}° incline fly"
         )
         return name + crossing
     rise = v.values["rise_deg"]
@@ -69,7 +66,7 @@ def cues(v: Variant) -> list[str]:
 
 
 def cautions(v: Variant) -> list[str]:
-    """Depth, and getting bells into place."""
+    """Depth, and getting dumbbells into place."""
     out = ["Open no deeper than level with the torso unless used to it: deep loaded flies strain the front of the shoulder."]
     if v.stance == "bench" and v.recline_deg < 60:
         out.append("To spot yourself bend the elbows: the lever shortens at once.")

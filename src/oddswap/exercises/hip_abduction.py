@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import leg_angles, ramp, say, titled, ways
-from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant, Way
+from oddswap.exercises.authoring import fixed_variants, leg_angles, ramp, say, titled
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.movement import BodySupport, Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Seated with bent knees, or standing with a straight leg."""
     seated = values["seated"] > 0.5
     hip, knee = (np.radians(80.0), np.radians(85.0)) if seated else (np.radians(4.0), np.radians(4.0))
@@ -26,11 +27,13 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["leg"][:, 1]),
     reading_words="thigh turned in {}°",
     path=path,
-    variants=ways(Variant({"seated": 0.0}), Variant({"seated": 1.0}, "bench", 80.0)),
+    variants=fixed_variants(Variant({"seated": 0.0}), Variant({"seated": 1.0}, "bench", 80.0)),
     title=titled("Hip abduction", seated={0.0: "standing", 0.5: "seated"}),
     cues=say("Pelvis still"),
     cautions=say(),
     family="legs",
     stances=("bench", "standing"),
-    way=lambda values: Way("thigh", thigh="rests") if values["seated"] > 0.5 else Way("shank", one_side=True),
+    support=lambda values: (
+        BodySupport("thigh", thigh="rests") if values["seated"] > 0.5 else BodySupport("shank", one_side=True)
+    ),
 )

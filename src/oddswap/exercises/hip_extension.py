@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import leg_angles, ramp, say, titled, ways
-from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant, Way, always
+from oddswap.exercises.authoring import fixed_variants, leg_angles, ramp, say, titled
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.movement import BodySupport, Movement, Parameter, Path, Values, Variant, always
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """The thigh from ahead of the trunk to behind it, the trunk leaning on a hold."""
     lean = np.radians(values["lean_deg"])
     hip = ramp(s, 35, -16) + lean
@@ -25,10 +26,10 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["leg"][:, 0]),
     reading_words="hip bent {}°",
     path=path,
-    variants=ways(Variant({})),
+    variants=fixed_variants(Variant({})),
     title=titled("Hip extension"),
     cues=say("Hold on to the rack", "Pelvis still, no arching to win range"),
     cautions=say("Lower back: brace, ribs down."),
     family="legs",
-    way=always(Way("shank", one_side=True)),
+    support=always(BodySupport("shank", one_side=True)),
 )

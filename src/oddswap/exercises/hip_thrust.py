@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import leg_angles, ramp, say, titled, ways
-from oddswap.mechanics.movement import Movement, Path, Values, Variant, Way, always
+from oddswap.exercises.authoring import fixed_variants, leg_angles, ramp, say, titled
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.movement import BodySupport, Movement, Path, Values, Variant, always
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Shins plumb at the top, trunk from slanting to level."""
     lean = ramp(s, -38, -86)
     thigh = ramp(s, 118, 92)
@@ -31,11 +32,11 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["leg"][:, 0]),
     reading_words="hip bent {}°",
     path=path,
-    variants=ways(Variant({}, "floor")),
+    variants=fixed_variants(Variant({}, "floor")),
     title=titled("Hip thrust"),
     cues=say("Chin in, ribs down, shins plumb at the top"),
     cautions=say("Pad the bar; roll it on and off."),
     family="legs",
     stances=("floor",),
-    way=always(Way("hips", "feet", "back and feet")),
+    support=always(BodySupport("hips", "feet", "back and feet")),
 )

@@ -4,34 +4,40 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import aim, arm_along, leg_angles, say, titled, ways
+from oddswap.exercises.authoring import arm_along, direction, fixed_variants, leg_angles, say, titled
 from oddswap.mechanics.arm import square_to, unit
-from oddswap.mechanics.movement import Balance, Movement, Parameter, Path, Values, Variant, Way
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.leg import HEEL
+from oddswap.mechanics.movement import Balance, BodySupport, Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
-# Parts of stature along the straight body: heel to shoulder, heel behind the ankle, upper arm, elbow to grip.
-BODY, HEEL, UPPER, FORE = 0.818, 0.038, 0.186, 0.191
-# The hand from the shoulder at the long end: nearly straight arms to a bar over the lower chest.
-START = np.array([0.337, -0.035, -0.150])
+# The hand from the shoulder where the arms are stretched, parts of the arm's length: ahead, out and up, nearly straight arms to
+# a bar over the lower chest (own estimate).
+START = np.array([0.894, -0.093, -0.398])
 CHEST = 0.095
+"""From the line of the shoulders to the bar at the chest, part of stature (own estimate)."""
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """The body turns about its heels while the hands stay on the bar, until the bar is at the chest.
 
     Seen from the body the bar runs round the heels at its distance from them; the elbow follows from both links' lengths.
     """
     w = values["width"]
-    ahead, along = START[0] + HEEL, BODY + START[2]
+    upper, fore = body.length("upper_arm"), body.length("forearm") + body.own("grip")
+    trunk = body.height("shoulder") - body.height("hip")
+    along_body = trunk + body.length("thigh") + body.length("shank") + body.height("ankle")
+    heel, start = -HEEL * body.length("foot"), START * (upper + fore)
+    ahead, along = start[0] + heel, along_body + start[2]
     distance, first = np.hypot(ahead, along), np.arctan2(ahead, along)
-    turn = first + s * (np.arcsin((CHEST + HEEL) / distance) - first)
-    out = np.full_like(s, START[1])
-    hand = np.stack([distance * np.sin(turn) - HEEL, out, distance * np.cos(turn) - BODY], axis=-1)
+    turn = first + s * (np.arcsin((CHEST * body.stature + heel) / distance) - first)
+    out = np.full_like(s, start[1])
+    hand = np.stack([distance * np.sin(turn) - heel, out, distance * np.cos(turn) - along_body], axis=-1)
     size = np.linalg.norm(hand, axis=1)
-    reach = (size**2 + UPPER**2 - FORE**2) / (2 * size)
-    toward = square_to(np.broadcast_to(aim(-0.5, 0.25 + 0.9 * w, -0.8 + 0.5 * w), hand.shape), unit(hand))
-    elbow = reach[:, None] * unit(hand) + np.sqrt(np.maximum(UPPER**2 - reach**2, 0.0))[:, None] * toward
-    arm = arm_along(unit(elbow), unit(hand - elbow), values["forearm_deg"], pit=aim(0.2, 0.0, 1.0))
+    reach = np.clip((size**2 + upper**2 - fore**2) / (2 * size), -upper, upper)
+    toward = square_to(np.broadcast_to(direction(-0.5, 0.25 + 0.9 * w, -0.8 + 0.5 * w), hand.shape), unit(hand))
+    elbow = reach[:, None] * unit(hand) + np.sqrt(np.maximum(upper**2 - reach**2, 0.0))[:, None] * toward
+    arm = arm_along(unit(elbow), unit(hand - elbow), values["forearm_deg"], antecubital=direction(0.2, 0.0, 1.0))
     return Path(s, arm=arm, leg=leg_angles(s, 0.0, 0.0, 0.0), lean=free)
 
 
@@ -53,13 +59,13 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["arm"][:, 3]),
     reading_words="elbow bent {}°",
     path=path,
-    variants=ways(Variant({}, "floor")),
+    variants=fixed_variants(Variant({}, "floor")),
     title=titled("Inverted row", width={0.0: "elbows tucked", 0.3: "elbows half wide", 0.8: "elbows wide"}),
     cues=say("Grip about 5 cm outside the shoulders", "Hips in line with heels and shoulders"),
     cautions=say(),
     family="back",
     stances=("floor",),
-    way=lambda values: Way(
+    support=lambda values: BodySupport(
         "hand",
         "heels",
         "hands and feet",

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import ramp, say, titled, ways
+from oddswap.exercises.authoring import fixed_variants, ramp, say, titled
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Kneeling, hands at the head; the trunk curls on a still pelvis."""
     curl = ramp(s, -12, 50)
     return Path(s, lumbar=curl, lean=curl, hold="back")
@@ -23,11 +24,11 @@ MOVEMENT = Movement(
         "abs",
         "obliques",
     ),
-    hinge="loins",
+    hinge="lumbosacral",
     reading=lambda coords: np.degrees(coords["trunk"][:, 0]),
     reading_words="spine curled {}°",
     path=path,
-    variants=ways(Variant({}, "kneeling")),
+    variants=fixed_variants(Variant({}, "kneeling")),
     title=titled("Kneeling crunch"),
     cues=say("Ribs to pelvis, hips still", "Hands stay at the head"),
     cautions=say("Curl the spine slowly; sore backs leave it out."),

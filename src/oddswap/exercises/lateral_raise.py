@@ -6,7 +6,8 @@ from collections.abc import Iterable, Iterator
 
 import numpy as np
 
-from oddswap.mechanics.arm import ArmPath, pit_at, slerp, unit
+from oddswap.mechanics.arm import ArmPath, antecubital_at, slerp, unit
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
@@ -14,7 +15,7 @@ from oddswap.mechanics.types import Floats
 SOFT_ELBOW = np.radians(10)
 BESIDE, BEFORE, BEHIND = 0.0, 1.0, 2.0
 STARTS = {BESIDE: "hand beside the thigh", BEFORE: "hand across in front", BEHIND: "hand behind the hip"}
-# Where the upper arm points at the long end, torso frame.
+# Where the upper arm points at the lengthened end, torso frame.
 START_DIRECTION = {
     BESIDE: unit(np.array([0.0, -0.12, -1.0])),
     BEFORE: unit(np.array([0.36, 0.22, -1.0])),
@@ -23,7 +24,7 @@ START_DIRECTION = {
 TOP = np.radians(92)
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Great circle from the start side to level in the plane."""
     plane = np.radians(values["plane_deg"])
     start = START_DIRECTION[values["start"]]
@@ -35,7 +36,7 @@ def path(values: Values, s: Floats, free: Floats) -> Path:
     # A little inward turn keeps the knuckles up, more of it the further the plane comes forward.
     rotation = np.radians(10 + 40 * values["plane_deg"] / 90) * s
     bend = np.full_like(s, SOFT_ELBOW)
-    return Path(s, arm=ArmPath(u, pit_at(u, rotation), bend, np.full_like(s, np.radians(45))))
+    return Path(s, arm=ArmPath(u, antecubital_at(u, rotation), bend, np.full_like(s, np.radians(45))))
 
 
 def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Variant]:
@@ -91,6 +92,6 @@ MOVEMENT = Movement(
     title=title,
     cues=cues,
     cautions=cautions,
-    stances=("standing", "bench", "bent", "kneeling"),
+    stances=("standing", "bench", "bent_over", "kneeling"),
     family="shoulders",
 )

@@ -1,15 +1,16 @@
-"""The leg curl: the knee bent lying face down, or seated."""
+"""The leg curl: the knee bent lying on the front, or seated."""
 
 from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import leg_angles, ramp, say, titled, ways
-from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant, Way, always
+from oddswap.exercises.authoring import fixed_variants, leg_angles, ramp, say, titled
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.movement import BodySupport, Movement, Parameter, Path, Values, Variant, always
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Hips still: bent when seated, nearly straight when lying."""
     seated = values["seated"] > 0.5
     hip, end = (np.radians(85.0), 105.0) if seated else (np.radians(8.0), 115.0)
@@ -19,7 +20,7 @@ def path(values: Values, s: Floats, free: Floats) -> Path:
 MOVEMENT = Movement(
     id="leg_curl",
     name="Leg curl",
-    parameters=(Parameter("seated", "lying face down or seated", 0, 1, 0, {0.0: "lying", 1.0: "seated"}),),
+    parameters=(Parameter("seated", "lying or seated", 0, 1, 0, {0.0: "lying", 1.0: "seated"}),),
     targets=(
         "hamstrings",
         "short_hamstring",
@@ -29,11 +30,11 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["leg"][:, 3]),
     reading_words="knee bent {}°",
     path=path,
-    variants=ways(Variant({"seated": 0.0}, "chest_pad", 0.0), Variant({"seated": 1.0}, "bench", 85.0)),
-    title=titled("Leg curl", seated={0.0: "lying face down", 0.5: "seated"}),
+    variants=fixed_variants(Variant({"seated": 0.0}, "chest_supported", 0.0), Variant({"seated": 1.0}, "bench", 85.0)),
+    title=titled("Leg curl", seated={0.0: "lying", 0.5: "seated"}),
     cues=say("Knee in line with the machine's axis", "Hips stay down"),
     cautions=say("Hamstrings cramp when short: start light."),
     family="legs",
-    stances=("chest_pad", "bench"),
-    way=always(Way("shank", thigh="held")),
+    stances=("chest_supported", "bench"),
+    support=always(BodySupport("shank", thigh="held")),
 )

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import leg_angles, ramp, say, titled, ways
-from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant, Way, always
+from oddswap.exercises.authoring import fixed_variants, leg_angles, ramp, say, titled
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.movement import BodySupport, Movement, Parameter, Path, Values, Variant, always
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Seated, hips still."""
     return Path(s, leg=leg_angles(s, np.radians(values["hip_deg"]), ramp(s, 105, 5)), hold="hips")
 
@@ -26,11 +27,11 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["leg"][:, 3]),
     reading_words="knee bent {}°",
     path=path,
-    variants=ways(Variant({}, "bench", 85.0), Variant({"hip_deg": 60.0}, "bench", 60.0)),
+    variants=fixed_variants(Variant({}, "bench", 85.0), Variant({"hip_deg": 60.0}, "bench", 60.0)),
     title=titled("Leg extension"),
     cues=say("Knee in line with the machine's axis"),
     cautions=say("Mind the last degrees with sore knees."),
     family="legs",
     stances=("bench",),
-    way=always(Way("shank", thigh="held")),
+    support=always(BodySupport("shank", thigh="held")),
 )

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import aim, hinged, say, titled
+from oddswap.exercises.authoring import direction, hinge_arm, say, titled
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Upper arm ahead of the chest, tipped toward the head."""
-    return Path(s, arm=hinged(s, aim(0.92, 0.14, values["toward_head"]), aim(-0.3, 0.0, 1.0), 118, 8, 0.0))
+    return Path(s, arm=hinge_arm(s, direction(0.92, 0.14, values["toward_head"]), direction(-0.3, 0.0, 1.0), 118, 8, 0.0))
 
 
 MOVEMENT = Movement(

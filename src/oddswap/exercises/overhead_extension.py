@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import aim, hinged, say, titled
+from oddswap.exercises.authoring import direction, hinge_arm, say, titled
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Upper arm up beside the head."""
-    return Path(s, arm=hinged(s, aim(0.30, 0.16, 1.0), aim(-1.0, 0.0, 0.3), 130, 8, values["forearm_deg"]))
+    return Path(s, arm=hinge_arm(s, direction(0.30, 0.16, 1.0), direction(-1.0, 0.0, 0.3), 130, 8, values["forearm_deg"]))
 
 
 MOVEMENT = Movement(

@@ -6,17 +6,18 @@ from collections.abc import Iterable, Iterator
 
 import numpy as np
 
-from oddswap.exercises.authoring import pushing
+from oddswap.exercises.authoring import press_arm
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Forearm along the push, elbow from below the shoulder line to straight."""
-    # The steeper the push, the more the elbow comes under the hand and in front at the long end.
+    # The steeper the push, the more the elbow comes under the hand and in front at the lengthened end.
     steep = max(values["angle_deg"], 0.0) / 90
     flare = values["flare_deg"] * (1 - 0.15 * steep)
-    return Path(s, arm=pushing(s, values["angle_deg"], flare, values["depth_deg"]))
+    return Path(s, arm=press_arm(s, values["angle_deg"], flare, values["depth_deg"]))
 
 
 def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Variant]:
@@ -28,7 +29,7 @@ def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Varian
 
 
 def title(v: Variant) -> str:
-    """For example ``Incline press, rest 30°``."""
+    """For example ``30° incline press``."""
     angle = v.values["angle_deg"]
     kind = (
         "Overhead press"
@@ -41,7 +42,7 @@ def title(v: Variant) -> str:
     )
     if v.stance == "bench":
         return (
-            f"{kind}, rest {v.recline_deg:.0f}°"
+            f"{v.recline_deg:.0f}° incline {kind.split()[-1]}"
             if 5 < v.recline_deg < 80
             else kind
             if v.recline_deg <= 5

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import aim, say, swing, titled, ways
+from oddswap.exercises.authoring import direction, fixed_variants, say, swing, titled
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Swept down from above shoulder level at the side."""
-    return Path(s, arm=swing(s, aim(0.08, 0.90, 0.55), aim(0.02, 0.14, -1.0), values["elbow_deg"], (-20, 0)))
+    return Path(s, arm=swing(s, direction(0.08, 0.90, 0.55), direction(0.02, 0.14, -1.0), values["elbow_deg"], (-20, 0)))
 
 
 MOVEMENT = Movement(
@@ -27,7 +28,7 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["arm"][:, 1]),
     reading_words="arm {}° off hanging",
     path=path,
-    variants=ways(Variant({})),
+    variants=fixed_variants(Variant({})),
     title=titled("Pull-in from the side"),
     cues=say("Elbow to the hip, trunk upright"),
     cautions=say(),

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import hinging, say, titled, ways
-from oddswap.mechanics.movement import Balance, Movement, Parameter, Path, Values, Variant, Way, always
+from oddswap.exercises.authoring import fixed_variants, hinge_path, say, titled
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.movement import Balance, BodySupport, Movement, Parameter, Path, Values, Variant, always
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """How far the hips go back is solved for."""
-    return hinging(s, values["depth_deg"], free, "between")
+    return hinge_path(s, values["depth_deg"], free, "between")
 
 
 MOVEMENT = Movement(
@@ -26,11 +27,11 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["leg"][:, 0]),
     reading_words="hip bent {}°",
     path=path,
-    variants=ways(Variant({})),
+    variants=fixed_variants(Variant({})),
     title=titled("Pull-through"),
     cues=say("Arms long, the hips do the work"),
     cautions=say("Lower back: brace, ribs down."),
     family="legs",
     stances=("standing",),
-    way=always(Way("hand", "feet", "feet", Balance("weight", np.radians(-40), np.radians(75)))),
+    support=always(BodySupport("hand", "feet", "feet", Balance("weight", np.radians(-40), np.radians(75)))),
 )

@@ -4,18 +4,19 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import aim, limbs, say, titled
+from oddswap.exercises.authoring import direction, limbs, say, titled
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Arm from reaching up to elbow at the side (tucked) or out below the shoulder (wide), forearm along the pull."""
     w = values["width"]
-    top = aim(0.30, 0.16 + 0.30 * w, 1.0)
-    bottom = aim(-0.10 * w, 0.45 + 0.40 * w, -0.80 + 0.15 * w)
-    fore = [aim(0.22, 0.06, 1.0), aim(0.50 - 0.28 * w, 0.10, 1.0)]
-    arm = limbs(s, [top, bottom], fore, values["forearm_deg"], pit=aim(1.0, 0.0, 0.4))
+    top = direction(0.30, 0.16 + 0.30 * w, 1.0)
+    bottom = direction(-0.10 * w, 0.45 + 0.40 * w, -0.80 + 0.15 * w)
+    fore = [direction(0.22, 0.06, 1.0), direction(0.50 - 0.28 * w, 0.10, 1.0)]
+    arm = limbs(s, [top, bottom], fore, values["forearm_deg"], antecubital=direction(1.0, 0.0, 0.4))
     return Path(s, arm=arm, lean=np.radians(-values["lean_deg"]))
 
 

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import aim, say, swing, titled
+from oddswap.exercises.authoring import direction, say, swing, titled
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Swept from overhead to straight ahead of the chest."""
-    arm = swing(s, aim(0.06, 0.16, 1.0), aim(1.0, 0.10, -0.18), values["elbow_deg"], (10, 10))
+    arm = swing(s, direction(0.06, 0.16, 1.0), direction(1.0, 0.10, -0.18), values["elbow_deg"], (10, 10))
     return Path(s, arm=arm)
 
 
@@ -32,7 +33,7 @@ MOVEMENT = Movement(
     variants=lambda notches, pads: [Variant({}, "bench", n) for n in notches if n <= 30],
     title=titled("Pullover"),
     cues=say("Ribs down, lower back on the bench", "Lower until the arms are level, no deeper"),
-    cautions=say("Bells over the face: check the collars and keep a way out."),
+    cautions=say("Dumbbells over the face: check the collars and keep a way out."),
     family="back",
     stances=("bench",),
 )

@@ -1,41 +1,44 @@
-"""The press-up: the body lifted between hands and feet, or hands and knees."""
+"""The push-up: the body lifted between hands and feet, or hands and knees."""
 
 from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import leg_angles, pushing, say, ways
-from oddswap.mechanics.movement import Balance, Movement, Parameter, Path, Values, Variant, Way
+from oddswap.exercises.authoring import fixed_variants, leg_angles, press_arm, say
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.movement import Balance, BodySupport, Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def way(values: Values) -> Way:
+def support(values: Values) -> BodySupport:
     """On hands and feet, or hands and knees; how far the trunk tips follows from the hands' height."""
     balance = Balance("hands", np.radians(-75), np.radians(45))
     if values["knees"]:
-        return Way("hand", "knees", "hands and knees", balance, rest_cm=4 + values["feet_cm"], hand_cm=4 + values["hands_cm"])
-    return Way("hand", "toes", "hands and feet", balance, rest_cm=values["feet_cm"], hand_cm=4 + values["hands_cm"])
+        return BodySupport(
+            "hand", "knees", "hands and knees", balance, rest_cm=4 + values["feet_cm"], hand_cm=4 + values["hands_cm"]
+        )
+    return BodySupport("hand", "toes", "hands and feet", balance, rest_cm=values["feet_cm"], hand_cm=4 + values["hands_cm"])
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Straight from toes or knees to shoulders; the hands under the chest, or square to it where they are raised."""
     lean = np.pi / 2 - 0.25 + free
     plumb = 0.0 if values["hands_cm"] > 5 else np.degrees(lean) - 90
-    arm = pushing(s, values["angle_deg"] + plumb, values["flare_deg"], values["depth_deg"])
+    arm = press_arm(s, values["angle_deg"] + plumb, values["flare_deg"], values["depth_deg"])
     knee = np.radians(85.0) if values["knees"] else 0.0
     return Path(s, arm=arm, leg=leg_angles(s, 0.0, knee, 0.0), lean=lean)
 
 
 def title(v: Variant) -> str:
-    """For example ``Press-up, feet raised``."""
+    """For example ``Push-up, feet raised``."""
     how = "from the knees" if v.values["knees"] else "feet raised" if v.values["feet_cm"] else ""
     how = "hands raised" if v.values["hands_cm"] else how
-    return f"Press-up, {how}" if how else "Press-up"
+    return f"Push-up, {how}" if how else "Push-up"
 
 
 MOVEMENT = Movement(
     id="push_up",
-    name="Press-up",
+    name="Push-up",
     parameters=(
         Parameter("hands_cm", "hands above the floor, cm", 0, 90, 0),
         Parameter("feet_cm", "feet above the floor, cm", 0, 70, 0),
@@ -54,7 +57,7 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["arm"][:, 3]),
     reading_words="elbow bent {}°",
     path=path,
-    variants=ways(
+    variants=fixed_variants(
         Variant({}, "floor"),
         Variant({"feet_cm": 40.0}, "floor"),
         Variant({"hands_cm": 45.0}, "floor"),
@@ -65,5 +68,5 @@ MOVEMENT = Movement(
     cautions=say(),
     family="chest",
     stances=("floor",),
-    way=way,
+    support=support,
 )

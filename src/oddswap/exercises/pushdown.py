@@ -4,15 +4,18 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import aim, hinged, say, titled, ways
+from oddswap.exercises.authoring import direction, fixed_variants, hinge_arm, say, titled
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Upper arm still beside the ribs."""
     return Path(
-        s, arm=hinged(s, aim(0.10, 0.10, -1.0), aim(1.0, 0.0, 0.0), 115, 6, values["forearm_deg"]), lean=np.radians(8.0)
+        s,
+        arm=hinge_arm(s, direction(0.10, 0.10, -1.0), direction(1.0, 0.0, 0.0), 115, 6, values["forearm_deg"]),
+        lean=np.radians(8.0),
     )
 
 
@@ -28,7 +31,7 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["arm"][:, 3]),
     reading_words="elbow bent {}°",
     path=path,
-    variants=ways(Variant({})),
+    variants=fixed_variants(Variant({})),
     title=titled("Pushdown"),
     cues=say("Elbow stays beside the ribs", "Grip the rope at its end"),
     cautions=say(),

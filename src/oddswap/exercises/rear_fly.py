@@ -4,15 +4,16 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import aim, say, swing, titled
+from oddswap.exercises.authoring import direction, say, swing, titled
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Swept level with the shoulder; fly out, not back."""
-    start = aim(0.98, values["across"] * -0.45, -0.06)
-    return Path(s, arm=swing(s, start, aim(-0.10, 1.0, -0.06), 14, (40, 0)))
+    start = direction(0.98, values["across"] * -0.45, -0.06)
+    return Path(s, arm=swing(s, start, direction(-0.10, 1.0, -0.06), 14, (40, 0)))
 
 
 MOVEMENT = Movement(
@@ -29,13 +30,13 @@ MOVEMENT = Movement(
     reading_words="arm {}° round from the side",
     path=path,
     variants=lambda notches, pads: [
-        Variant({}, "bent", 15.0),
+        Variant({}, "bent_over", 15.0),
         Variant({"across": 1.0}),
-        *(Variant({}, "chest_pad", n) for n in notches if 20 <= n <= 45),
+        *(Variant({}, "chest_supported", n) for n in notches if 20 <= n <= 45),
     ],
     title=titled("Rear-delt fly", across={0.0: "", 0.5: "from across"}),
     cues=say("Fly out, not back: blades quiet", "Soft elbow, the same all the way"),
     cautions=say(),
     family="shoulders",
-    stances=("bent", "chest_pad", "standing", "bench"),
+    stances=("bent_over", "chest_supported", "standing", "bench"),
 )

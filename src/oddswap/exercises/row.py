@@ -4,19 +4,25 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import aim, limbs, say, titled
+from oddswap.exercises.authoring import direction, limbs, say, titled
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Arm from reaching ahead to elbow behind the ribs (tucked) or out level with the shoulder (wide)."""
     w = values["width"]
-    end = aim(-0.36 + 0.02 * w, 0.18 + 0.80 * w, -0.90 + 0.66 * w)
-    arm = limbs(s, [aim(1.0, 0.10, -0.12), end], [aim(1.0, 0.0, -0.10), aim(1.0, 0.0, -0.12 + 0.10 * w)], values["forearm_deg"],
-                pit=aim(0.2, 0.0, 1.0))  # fmt: skip
+    end = direction(-0.36 + 0.02 * w, 0.18 + 0.80 * w, -0.90 + 0.66 * w)
+    arm = limbs(
+        s,
+        [direction(1.0, 0.10, -0.12), end],
+        [direction(1.0, 0.0, -0.10), direction(1.0, 0.0, -0.12 + 0.10 * w)],
+        values["forearm_deg"],
+        antecubital=direction(0.2, 0.0, 1.0),
+    )
     forward, back = np.array([0.020, 0.0, 0.0]), np.array([-0.015, 0.0, 0.0])
-    return Path(s, arm=arm, girdle=forward + s[:, None] * (back - forward))
+    return Path(s, arm=arm, scapula=forward + s[:, None] * (back - forward))
 
 
 MOVEMENT = Movement(
@@ -41,14 +47,14 @@ MOVEMENT = Movement(
         Variant({"width": w}, st, r)
         for w in (0.0, 0.5, 1.0)
         for st, r in [
-            ("bent", 20.0),
+            ("bent_over", 20.0),
             *(("bench", 85.0) for n in list(notches)[-1:] if n >= 80),
-            *(("chest_pad", n) for n in notches if 20 <= n <= 45),
+            *(("chest_supported", n) for n in notches if 20 <= n <= 45),
         ]
     ],
     title=titled("Row", width={0.0: "elbows tucked", 0.3: "elbows half wide", 0.8: "elbows wide"}),
     cues=say("Blades move: reach, then draw them together", "Tripod of two feet and a hand, or chest on a pad"),
     cautions=say("Brace; no swing from the lower back."),
     family="back",
-    stances=("bench", "bent", "chest_pad", "standing", "kneeling"),
+    stances=("bench", "bent_over", "chest_supported", "standing", "kneeling"),
 )

@@ -4,36 +4,39 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import leg_angles, say, titled, ways
-from oddswap.mechanics.movement import Contact, Hold, Movement, Parameter, Path, Values, Variant, Way
+from oddswap.exercises.authoring import fixed_variants, leg_angles, say, titled
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.movement import BodySupport, Contact, Hold, Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
-THIGH, SHANK, ANKLE, HEEL_UP = 0.245, 0.246, 0.039, 0.112
-"""Lengths, and heights of the front and of the rear ankle with its heel up, parts of stature (Drillis and Contini 1966)."""
+HEEL_UP = 0.112
+"""Height of the rear ankle with its heel up, part of stature (own estimate from foot length)."""
 TOP_KNEE = 8.0
 """Bend of the front knee where the hips are highest, degrees."""
 HOLDS: dict[float, Hold] = {0.0: "back", 1.0: "hang", 2.0: "chest"}
 
 
-def way(values: Values) -> Way:
+def support(values: Values) -> BodySupport:
     """What the front foot carries follows from where the weight is between the two."""
     contact: Contact = "back" if values["hold"] == 0 else "hand"
-    return Way(contact, "feet", "two feet")
+    return BodySupport(contact, "feet", "two feet")
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """The hips straight down from standing to the front leg's depth; the rear foot stays on its toes a stride behind."""
     lowest = np.radians([values["depth_deg"], values["shin_deg"]])
-    # Hips behind the front ankle, parts of stature.
-    back = THIGH * np.sin(lowest[0]) - SHANK * np.sin(lowest[1])
+    upper, lower = body.length("thigh"), body.length("shank")
+    # Hips behind the front ankle, m.
+    back = upper * np.sin(lowest[0]) - lower * np.sin(lowest[1])
     knee = np.radians(TOP_KNEE) + (lowest.sum() - np.radians(TOP_KNEE)) * (1 - s)
-    long = np.sqrt(THIGH**2 + SHANK**2 + 2 * THIGH * SHANK * np.cos(knee))
+    long = np.sqrt(upper**2 + lower**2 + 2 * upper * lower * np.cos(knee))
     slant = np.arcsin(np.clip(back / long, -1.0, 1.0))
-    thigh = slant + np.arctan2(SHANK * np.sin(knee), THIGH + SHANK * np.cos(knee))
-    up = long * np.cos(slant) + ANKLE
-    rear = np.stack([back - values["stride_cm"] / 175 + 0 * s, values["rear_cm"] / 175 + HEEL_UP - up], axis=-1)
-    reach = np.minimum(np.linalg.norm(rear, axis=-1), 0.995 * (THIGH + SHANK))
-    bend = np.pi - np.arccos((THIGH**2 + SHANK**2 - reach**2) / (2 * THIGH * SHANK))
+    thigh = slant + np.arctan2(lower * np.sin(knee), upper + lower * np.cos(knee))
+    up = long * np.cos(slant) + body.height("ankle")
+    stride, raised = values["stride_cm"] / 100, values["rear_cm"] / 100 + HEEL_UP * body.stature
+    rear = np.stack([back - stride + 0 * s, raised - up], axis=-1)
+    reach = np.minimum(np.linalg.norm(rear, axis=-1), 0.995 * (upper + lower))
+    bend = np.pi - np.arccos((upper**2 + lower**2 - reach**2) / (2 * upper * lower))
     other = np.arctan2(rear[:, 0], -rear[:, 1]) + bend / 2
     # On the toes the foot stands steep, steeper still where the shank lies back.
     steep = np.maximum(np.radians(50), bend - other - np.radians(30))
@@ -53,7 +56,12 @@ MOVEMENT = Movement(
         Parameter("rear_cm", "rear foot above the floor, cm", 0, 50, 0),
         Parameter("lean_deg", "trunk forward, degrees", 0, 50, 12),
         Parameter(
-            "hold", "where the load is held", 0, 2, 1, {0.0: "bar on the back", 1.0: "bells hanging", 2.0: "before the chest"}
+            "hold",
+            "where the load is held",
+            0,
+            2,
+            1,
+            {0.0: "bar on the back", 1.0: "dumbbells hanging", 2.0: "before the chest"},
         ),
     ),
     targets=(
@@ -65,15 +73,15 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["leg"][:, 3]),
     reading_words="knee bent {}°",
     path=path,
-    variants=ways(*(Variant({"hold": h, "rear_cm": r}) for h in (0.0, 1.0) for r in (0.0, 40.0))),
+    variants=fixed_variants(*(Variant({"hold": h, "rear_cm": r}) for h in (0.0, 1.0) for r in (0.0, 40.0))),
     title=titled(
         "Split squat",
-        hold={0.0: "bar on the back", 1.0: "bells hanging", 2.0: "before the chest"},
+        hold={0.0: "bar on the back", 1.0: "dumbbells hanging", 2.0: "before the chest"},
         rear_cm={0.0: "", 20.0: "rear foot raised"},
     ),
     cues=say("Most of the weight on the front foot", "Rear knee straight down"),
     cautions=say("Weaker side first."),
     family="legs",
     stances=("standing",),
-    way=way,
+    support=support,
 )

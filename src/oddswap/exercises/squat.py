@@ -4,21 +4,22 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import leg_angles, say, titled, ways
-from oddswap.mechanics.movement import Balance, Contact, Hold, Movement, Parameter, Path, Values, Variant, Way
+from oddswap.exercises.authoring import fixed_variants, leg_angles, say, titled
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.movement import Balance, BodySupport, Contact, Hold, Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 HOLDS: dict[float, Hold] = {0.0: "back", 1.0: "hang", 2.0: "chest", 3.0: "ahead"}
 
 
-def way(values: Values) -> Way:
+def support(values: Values) -> BodySupport:
     """On both feet; a bar lies on the back, all else is held."""
     contact: Contact = "back" if values["hold"] == 0 else "hand"
-    return Way(contact, "feet", "feet", Balance("weight", np.radians(-60), np.radians(89)))
+    return BodySupport(contact, "feet", "feet", Balance("weight", np.radians(-60), np.radians(89)))
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
-    """Thigh and shank by depth from the bottom up; the trunk's lean is solved for, a little of it in the loins.
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
+    """Thigh and shank by depth from the bottom up; the trunk's lean is solved for, a little of it in the lower back.
 
     Leaning back against a line from ahead, the legs tip back with the trunk, the more the straighter they are.
     """
@@ -42,7 +43,7 @@ MOVEMENT = Movement(
             0,
             3,
             0,
-            {0.0: "bar on the back", 1.0: "bells hanging", 2.0: "before the chest", 3.0: "handles ahead"},
+            {0.0: "bar on the back", 1.0: "dumbbells hanging", 2.0: "before the chest", 3.0: "handles ahead"},
         ),
     ),
     targets=(
@@ -54,11 +55,13 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["leg"][:, 3]),
     reading_words="knee bent {}°",
     path=path,
-    variants=ways(*(Variant({"hold": h}) for h in (0.0, 1.0, 2.0))),
-    title=titled("Squat", hold={0.0: "bar on the back", 1.0: "bells hanging", 2.0: "before the chest", 3.0: "handles ahead"}),
+    variants=fixed_variants(*(Variant({"hold": h}) for h in (0.0, 1.0, 2.0))),
+    title=titled(
+        "Squat", hold={0.0: "bar on the back", 1.0: "dumbbells hanging", 2.0: "before the chest", 3.0: "handles ahead"}
+    ),
     cues=say("Weight over the middle of the foot", "Knees follow the toes"),
     cautions=say("Brace; set pins or stand where the weight can be let go."),
     family="legs",
     stances=("standing",),
-    way=way,
+    support=support,
 )

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import aim, say, swing, titled, ways
+from oddswap.exercises.authoring import direction, fixed_variants, say, swing, titled
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Swept down in front, trunk leaning a little."""
-    arm = swing(s, aim(0.55, 0.12, 0.95), aim(-0.08, 0.16, -1.0), values["elbow_deg"], (20, 10))
+    arm = swing(s, direction(0.55, 0.12, 0.95), direction(-0.08, 0.16, -1.0), values["elbow_deg"], (20, 10))
     return Path(s, arm=arm, lean=np.radians(20.0))
 
 
@@ -28,7 +29,7 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["arm"][:, 1]),
     reading_words="arm {}° off hanging",
     path=path,
-    variants=ways(Variant({})),
+    variants=fixed_variants(Variant({})),
     title=titled("Straight-arm pulldown"),
     cues=say("Hips back, long spine", "Hands to the thighs, blades down"),
     cautions=say(),

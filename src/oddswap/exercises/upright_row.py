@@ -4,15 +4,21 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import aim, limbs, say, titled, ways
+from oddswap.exercises.authoring import direction, fixed_variants, limbs, say, titled
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
-def path(values: Values, s: Floats, free: Floats) -> Path:
+def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Elbows lead out and up to shoulder level."""
-    arm = limbs(s, [aim(0.12, 0.12, -1.0), aim(0.22, 1.0, 0.0)], [aim(0.22, -0.02, -1.0), aim(0.25, -0.55, -0.80)], 60.0,
-                pit=aim(1.0, -0.4, 0.0))  # fmt: skip
+    arm = limbs(
+        s,
+        [direction(0.12, 0.12, -1.0), direction(0.22, 1.0, 0.0)],
+        [direction(0.22, -0.02, -1.0), direction(0.25, -0.55, -0.80)],
+        60.0,
+        antecubital=direction(1.0, -0.4, 0.0),
+    )
     return Path(s, arm=arm)
 
 
@@ -28,7 +34,7 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["arm"][:, 1]),
     reading_words="arm {}° off hanging",
     path=path,
-    variants=ways(Variant({})),
+    variants=fixed_variants(Variant({})),
     title=titled("Upright row"),
     cues=say("Elbows lead, stop at shoulder level"),
     cautions=say("Ends at shoulder level: higher pinches some shoulders."),

@@ -3,7 +3,7 @@
 Torso frame: x forward, y left, z up along the spine. Shoulder coordinates are swing and twist: *plane of elevation* (90
 deg ahead, 0 to the right side, -90 behind), *elevation* (0 hanging) and *axial rotation* (internal positive, 0 when a
 bent forearm of the hanging arm points ahead). Elbow flexion is 0 when straight; pronation 0 is thumb in line with the
-elbow pit (neutral), +90 palm away from it.
+crook of the elbow (neutral), +90 palm away from it.
 """
 
 from __future__ import annotations
@@ -68,13 +68,14 @@ class ArmPath:
 
     Args:
         upper_arm: Unit direction from shoulder to elbow, (pose, xyz).
-        pit: Direction the elbow pit faces, where the forearm goes when it bends, (pose, xyz); made square to the arm.
+        antecubital: Direction the crook of the elbow faces, where the forearm goes when it bends, (pose, xyz); made square to
+            the arm.
         elbow: Elbow flexion, radians, (pose,).
         pronation: Forearm rotation, radians, (pose,).
     """
 
     upper_arm: Floats
-    pit: Floats
+    antecubital: Floats
     elbow: Floats
     pronation: Floats
 
@@ -87,9 +88,9 @@ class ArmPath:
         plane = np.where(sine > 1e-9, np.arctan2(u[..., 0], -u[..., 1]), 0.0)
         # Planes run from straight behind, over the side and ahead, to across the body.
         plane = np.where(plane < -np.pi / 2 - 1e-9, plane + 2 * np.pi, plane)
-        pit = square_to(self.pit, u)
+        antecubital = square_to(self.antecubital, u)
         # Undo the swing, then read the twist off the pit's direction.
-        back = turn(unit(axis), -elevation, pit)
+        back = turn(unit(axis), -elevation, antecubital)
         rotation = np.arctan2(back[..., 1], back[..., 0])
         return np.stack([plane, elevation, rotation, self.elbow, self.pronation], axis=-1)
 
@@ -106,8 +107,8 @@ def path_from_coordinates(coords: Floats) -> ArmPath:
     level = np.stack([np.sin(plane), -np.cos(plane), zero], axis=-1)
     axis = unit(cross(np.broadcast_to(DOWN, level.shape), level))
     u = turn(axis, elevation, np.broadcast_to(DOWN, level.shape))
-    pit = turn(axis, elevation, np.stack([np.cos(rotation), np.sin(rotation), zero], axis=-1))
-    return ArmPath(u, pit, elbow, pronation)
+    antecubital = turn(axis, elevation, np.stack([np.cos(rotation), np.sin(rotation), zero], axis=-1))
+    return ArmPath(u, antecubital, elbow, pronation)
 
 
 @dataclass(frozen=True)
@@ -140,8 +141,8 @@ def place_arm(body: Body, path: ArmPath, shoulder: Floats, torso: Floats) -> Arm
         return np.asarray(np.einsum("...ij,...j->...i", torso, v))
 
     u = unit(path.upper_arm)
-    pit = square_to(path.pit, u)
-    axis = cross(u, pit)
+    antecubital = square_to(path.antecubital, u)
+    axis = cross(u, antecubital)
     f = turn(axis, path.elbow, u)
     upper, lower, axis = to_world(u), to_world(f), to_world(axis)
     elbow = shoulder + body.length("upper_arm") * upper
@@ -160,8 +161,8 @@ def place_arm(body: Body, path: ArmPath, shoulder: Floats, torso: Floats) -> Arm
     return Arm(shoulder, elbow, wrist, wrist + body.own("grip") * lower, centres, masses, axis, -lower, thumb, torso)
 
 
-def pit_at(upper_arm: Floats, rotation: Floats) -> Floats:
-    """Where the elbow pit faces for arm directions (pose, xyz) at axial rotation (pose,) or one value, radians."""
+def antecubital_at(upper_arm: Floats, rotation: Floats) -> Floats:
+    """Where the crook of the elbow faces for arm directions (pose, xyz) at axial rotation (pose,) or one value, radians."""
     axis = cross(np.broadcast_to(DOWN, upper_arm.shape), upper_arm)
     elevation = np.arctan2(np.linalg.norm(axis, axis=-1), -upper_arm[..., 2])
     rotation = np.broadcast_to(rotation, elevation.shape)

@@ -5,38 +5,31 @@ Everything here belongs to the movement and is shared by all the load sources th
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass, fields, replace
+from collections.abc import Sequence
+from dataclasses import dataclass
 from functools import cached_property
-from typing import Any
 
 import numpy as np
 
-from oddswap.errors import DomainError
 from oddswap.mechanics.arm import COORDINATES as ARM_COORDINATES
-from oddswap.mechanics.arm import Arm, cross, dot, norm, unit
-from oddswap.mechanics.body import GRAVITY, Body, tables, within_ranges
+from oddswap.mechanics.arm import Arm, cross, unit
+from oddswap.mechanics.body import GRAVITY, Body, tables
 from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
-from oddswap.mechanics.leg import Leg, within_leg_ranges
-from oddswap.mechanics.movement import Contact, Movement, Path, Way
-from oddswap.mechanics.muscles import DATASET_STATURE, Group, MuscleState, muscle_table
-from oddswap.mechanics.skeleton import MIRROR, Skeleton, build
+from oddswap.mechanics.leg import Leg
+from oddswap.mechanics.lengths import BINS, bin_matrices
+from oddswap.mechanics.movement import BodySupport, Contact, Hold, Movement, Sides
+from oddswap.mechanics.muscle_regions import DATASET_STATURE, MuscleState
+from oddswap.mechanics.muscles import Group, muscle_table
+from oddswap.mechanics.sharing import share_of_load
+from oddswap.mechanics.skeleton import MIRROR, Skeleton
 from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Bools, Floats
 
-POSES = 31
-"""Poses along a repetition."""
-LOOKED, STEPS, SETTLED = 9, 60, 1e-10
-"""Angles looked at first, most steps to a balance, and what counts as reached, radians, m or N·m."""
-BINS = 120
-"""Bins of a target's normalised length."""
-FINE = 16
-"""Steps between two poses when values along a path are sorted into bins of length."""
 COORDINATES = {
     "arm": ARM_COORDINATES,
     "leg": LEG_COORDINATES,
     "trunk": ("trunk flexion",),
-    "girdle": ("girdle forward", "girdle up"),
+    "scapula": ("scapula forward", "scapula up"),
 }
 """Joint coordinates by region."""
 # Which of a region's moment axes lie between a contact and the trunk.
@@ -50,9 +43,9 @@ LOADS: dict[Contact, dict[str, Bools]] = {
     "shank": {"leg": np.array([1, 1, 1, 1, 0], bool)},
     "foot": {"leg": np.array([1, 1, 1, 1, 1], bool)},
 }
-GIRDLE_RADIUS = 0.082
-"""Collarbone's inner end to the shoulder's centre, part of stature: turns shifts of the girdle into angles."""
-ABOVE_LOINS: tuple[Contact, ...] = ("hand", "forearm", "upper_arm", "back")
+SCAPULA_RADIUS = 0.082
+"""Collarbone's inner end to the shoulder's centre, part of stature: turns shifts of the shoulder blades into angles."""
+ABOVE_LUMBOSACRAL: tuple[Contact, ...] = ("hand", "forearm", "upper_arm", "back")
 
 
 @dataclass(frozen=True)
@@ -91,12 +84,13 @@ class Motion:
         movement: What is done.
         values: Its parameter values.
         stance: How they are carried.
-        part: Parts of the way from long end to short end, (pose,).
+        part: Parts of the way from lengthened end to shortened end, (pose,).
         coords: Joint coordinates by region, radians, (pose, coordinate).
         skeleton: Positions and directions.
         muscles: Lengths and leverage by region, (pose, muscle, ...).
         pad: Whether a pad carries the upper arm, and with it the moment about the shoulder.
-        both: Whether both sides work alike.
+        sides: Which limbs work on both sides.
+        hold: Where arms are that only hold.
     """
 
     body: Body
@@ -108,7 +102,8 @@ class Motion:
     skeleton: Skeleton
     muscles: dict[str, MuscleState]
     pad: bool
-    both: bool
+    sides: Sides
+    hold: Hold = "rest"
 
     @property
     def arm(self) -> Arm:
@@ -121,19 +116,24 @@ class Motion:
         return self.skeleton.leg
 
     @cached_property
-    def way(self) -> Way:
+    def support(self) -> BodySupport:
         """How the body rests and is loaded."""
-        return self.movement.way(self.values)
+        return self.movement.support(self.values)
 
     @property
     def foot(self) -> Floats:
         """Where the foot's reaction acts, m, (pose, xyz)."""
-        return {"toes": self.leg.ball, "heels": self.leg.heel}.get(self.way.root, self.leg.sole)
+        return {"toes": self.leg.ball, "heels": self.leg.heel}.get(self.support.root, self.leg.sole)
 
     @property
     def joints(self) -> dict[str, Floats]:
         """Positions by name, both sides, (pose, xyz) each."""
         return self.skeleton.joints
+
+    @property
+    def between_legs(self) -> bool:
+        """Whether what the hands hold hangs between the legs, so that a line may pass there."""
+        return self.hold == "between"
 
     @property
     def regions(self) -> tuple[str, ...]:
@@ -150,9 +150,9 @@ class Motion:
         """
         arm, leg, joints = self.arm, self.leg, self.joints
         if contact == "hand":
-            return arm.grip + (across + self.way.across_cm / 100) * arm.thumb
+            return arm.grip + (across + self.support.across_cm / 100) * arm.thumb
         if contact == "foot":
-            return leg.ball if self.way.root == "toes" else leg.sole
+            return leg.ball if self.support.root == "toes" else leg.sole
         if contact == "back":
             lying = tables()["lying"]
             return joints["shoulders"] + self.skeleton.torso @ (
@@ -178,15 +178,15 @@ class Motion:
         """
         force, couple = push.force, push.couple
         if region == "trunk":
-            if push.contact not in ABOVE_LOINS:
+            if push.contact not in ABOVE_LUMBOSACRAL:
                 return np.zeros((*force.shape[:-1], 1))
-            about = cross(push.point - self.joints["loins"], force)
+            about = cross(push.point - self.joints["lumbosacral"], force)
             about = about if couple is None else about + couple
             twice = 2.0 if push.mirrored and push.contact != "back" else 1.0
             # Bending forward turns about the axis to the left.
             return np.asarray(twice * about[..., 1:2])
-        if region == "girdle":
-            return self._girdle(push)
+        if region == "scapula":
+            return self._scapula(push)
         mask = LOADS[push.contact].get(region)
         if mask is None:
             return np.zeros((*force.shape[:-1], 5))
@@ -208,14 +208,16 @@ class Motion:
         seat the thigh: all three where it is held, the two level ones where a seat carries its weight."""
         if region == "arm":
             return 3 if self.pad else 0
-        return {"free": 0, "rests": 2, "held": 3}[self.way.thigh] if region == "leg" else 0
+        return {"free": 0, "rests": 2, "held": 3}[self.support.thigh] if region == "leg" else 0
 
-    def _girdle(self, push: Push) -> Floats:
-        """Moment of a force on the arm about the inner end of the collarbone, as it reaches the girdle at the shoulder's
-        centre: up and forward, N·m, (..., pose, 2)."""
+    def _scapula(self, push: Push) -> Floats:
+        """Moment of a force on the arm about the inner end of the collarbone, as it reaches the shoulder blades.
+
+        It reaches them at the shoulder's centre; up and forward, N·m, (..., pose, 2).
+        """
         if push.contact not in LOADS or "arm" not in LOADS[push.contact]:
             return np.zeros((*push.force.shape[:-1], 2))
-        lever = muscle_table().settings["girdle"]["shoulder_from_collarbone_m"]
+        lever = muscle_table().settings["scapula"]["shoulder_from_collarbone_m"]
         scale = self.body.stature / DATASET_STATURE
         force = np.einsum("...ji,...j->...i", self.skeleton.torso, push.force)
         about = cross(np.broadcast_to(np.array(lever) * scale, force.shape), force)
@@ -241,16 +243,16 @@ class Motion:
         pull[..., 2] -= GRAVITY * at.masses
         out = {}
         for region in self.regions:
-            if region == "girdle":
+            if region == "scapula":
                 held = np.zeros((len(self.part), 3))
                 held[:, 2] = -GRAVITY * self.arm.masses.sum()
-                out[region] = self._girdle(Push("hand", self.arm.grip, held))
+                out[region] = self._scapula(Push("hand", self.arm.grip, held))
             elif region == "trunk":
                 bears = pull * at.upper[:, None]
-                out[region] = self._forward(at.centres - self.joints["loins"][:, None], bears)[:, None]
+                out[region] = self._forward(at.centres - self.joints["lumbosacral"][:, None], bears)[:, None]
             else:
                 out[region] = self._limb_weight(region, pull)
-        if self.way.support == "seat":
+        if self.support.base == "seat":
             return out
         every = np.broadcast_to(pull.sum(axis=1), (len(self.part), 3))
         about = cross(at.centres, pull).sum(axis=1)
@@ -285,7 +287,7 @@ class Motion:
             force: N, (..., pose, xyz).
             about: N·m, (..., pose, xyz).
         """
-        kind = self.way.support
+        kind = self.support.base
         if kind == "seat":
             return []
         left_over = -force
@@ -307,11 +309,12 @@ class Motion:
         if kind in ("feet", "hands"):
             contact: Contact = "foot" if kind == "feet" else "hand"
             at = feet if kind == "feet" else self.arm.grip
-            share = 0.5 if self.both else 1.0
+            both = self.sides.legs if kind == "feet" else self.sides.arms
+            share = 0.5 if both else 1.0
             ground = middle if kind == "feet" else at * np.array([1.0, 0.0, 1.0])
             turn = -(about[..., 1:2] - cross(ground, force)[..., 1:2]) * pitch
             pushed = share * left_over
-            return [Push(contact, at, self._inward(pushed) if kind == "feet" else pushed, share * turn, mirrored=self.both)]
+            return [Push(contact, at, self._inward(pushed) if kind == "feet" else pushed, share * turn, mirrored=both)]
         hold = {"hands and feet": "hand", "hands and knees": "hand", "back and feet": "back"}[kind]
         near = self.arm.grip if hold == "hand" else self.bench_edge
         if kind == "hands and knees":
@@ -319,7 +322,7 @@ class Motion:
         # Two supports carry upright forces; whatever pushes along the floor is held by the feet. Hanging from a bar the pull
         # leads along the forearms instead: heels and bar can hold any push between them, and people let the arms hang in it.
         way = np.broadcast_to(np.array([0.0, 0.0, 1.0]), near.shape)
-        if self.way.root == "heels":
+        if self.support.root == "heels":
             way = unit((self.arm.grip - self.arm.elbow) * np.array([1.0, 0.0, 1.0]))
         turning = (about - cross(middle, force))[..., 1]
         upright = (-turning / cross(near - middle, way)[..., 1])[..., None] * way
@@ -334,7 +337,7 @@ class Motion:
         Standing wide, the feet could press apart or together by any amount; people let the ground hold them, so that the
         hips need neither open nor close.
         """
-        if not self.both:
+        if not self.sides.legs:
             return force
         rise = self.leg.hip - self.foot
         out = force.copy()
@@ -351,20 +354,20 @@ class Motion:
     def response(self, push: Push) -> dict[str, Floats]:
         """Moments of one load by region with what the supports give back, N·m, (..., pose, axis)."""
         out = {region: self.moment(region, push) for region in self.regions}
-        if self.way.support == "seat":
+        if self.support.base == "seat":
             return out
         force, about = push.total()
         return self._with_reaction(out, force, about)
 
-    def leverage(self, group: Group) -> Floats:
+    def moment_arm(self, group: Group) -> Floats:
         """Leverage of a muscle group, m on its region's axes, (pose, axis); without the shoulder's on a pad."""
-        out: Floats = np.einsum("pmx,m->px", self.muscles[group.region].leverage, group.weights)
+        out: Floats = np.einsum("pmx,m->px", self.muscles[group.region].moment_arm, group.weights)
         out[:, : self.held(group.region)] = 0.0
         return out
 
     def direction(self, group: Group) -> Floats:
         """Leverage scaled to length one, r/|r|, (pose, axis)."""
-        r = self.leverage(group)
+        r = self.moment_arm(group)
         return np.asarray(r / np.maximum(np.linalg.norm(r, axis=-1, keepdims=True), 1e-9))
 
     def target_length(self, group: Group) -> Floats:
@@ -372,45 +375,35 @@ class Motion:
         region = muscle_table().regions[group.region]
         return np.asarray(region.normalised(self.muscles[group.region].length) @ group.weights)
 
-    def _aligned(self, region: str) -> Floats:
-        leverage = self.muscles[region].leverage
+    def free_moment_arm(self, region: str) -> Floats:
+        """Moment arms of a region's muscles, m, (pose, muscle, axis), without the axes that a pad or seat holds."""
+        moment_arm = self.muscles[region].moment_arm
         if self.held(region):
-            leverage = leverage.copy()
-            leverage[..., : self.held(region)] = 0.0
-        return leverage
+            moment_arm = moment_arm.copy()
+            moment_arm[..., : self.held(region)] = 0.0
+        return moment_arm
+
+    def strongest(self, region: str) -> Floats:
+        """Greatest force of a region's muscles at their lengths, for this client, N, (pose, muscle)."""
+        return muscle_table().regions[region].capacity(self.muscles[region].length) * self.body.strength
 
     def capacity(self, group: Group) -> Floats:
         """What all muscles together can give along the group's own direction, N·m, (pose,).
 
         c = sum over muscles of F_i(length) max(0, r_i . r/|r|): helpers count as far as they pull the same way.
         """
-        region = muscle_table().regions[group.region]
-        aligned = np.maximum(0.0, np.einsum("pmx,px->pm", self._aligned(group.region), self.direction(group)))
-        strongest = region.capacity(self.muscles[group.region].length) * self.body.strength
-        return np.asarray((strongest * aligned).sum(axis=-1))
+        aligned = np.einsum("pmx,px->pm", self.free_moment_arm(group.region), self.direction(group))
+        return np.asarray((self.strongest(group.region) * np.maximum(0.0, aligned)).sum(axis=-1))
 
     def share(self, group: Group, moment: Floats) -> Floats:
-        """Part of a load that a group carries when every muscle pulls as far as it is strong and well placed for it.
-
-        share = sum over the group of F_i max(0, r_i . m)^2 over the same sum of all muscles, with m the direction that must
-        be given (minus the load's moment): activation in proportion to alignment.
+        """Part of a load that a group carries, (...); see ``share_of_load``.
 
         Args:
             group: The muscle group.
             moment: Moment of the load on the group's region, N·m, (..., pose, axis).
-
-        Returns:
-            The share, mean over poses weighed by the size of the moment, (...).
         """
-        size = norm(moment)
-        needed = -moment / np.maximum(size, 1e-9)[..., None]
-        # (pose, muscle, axis) @ (..., pose, axis, 1): alignment of every muscle with what is needed.
-        aligned = np.maximum(0.0, (self._aligned(group.region) @ needed[..., None])[..., 0])
-        region = muscle_table().regions[group.region]
-        carried = region.capacity(self.muscles[group.region].length) * aligned**2
-        member = group.weights > 0
-        part = carried[..., member].sum(axis=-1) / np.maximum(carried.sum(axis=-1), 1e-12)
-        return np.asarray((part * size).sum(axis=-1) / np.maximum(size.sum(axis=-1), 1e-9))
+        region = group.region
+        return share_of_load(moment, self.free_moment_arm(region), self.strongest(region), group.weights > 0)
 
     def virtual_path(self, group: Group, contact: Contact = "hand") -> Floats:
         """How a contact on the limb moves per unit of the group's direction, m, world, (pose, xyz).
@@ -432,230 +425,9 @@ class Motion:
             first = last
         return out
 
-    def own_demand(self, group: Group) -> Floats:
-        """Effective torque of the body's own weight on the group, signed, N·m, (pose,)."""
-        return np.asarray(-dot(self.weight_moment[group.region], self.direction(group)))
-
     def binning(self, group: Group) -> Floats:
         """Matrix (bin, pose) that turns values along the path into means per bin of the group's normalised length.
 
         Bins the movement does not reach are zero rows. Between poses values are taken as linear.
         """
-        return np.asarray(binned(self.target_length(group)[None], range(BINS + 1))[0])
-
-
-def binned(length: Floats, edges: Sequence[int]) -> Floats:
-    """Matrices (way, span, pose) that turn values along a path into sums over bins of normalised length.
-
-    A value's mean in each of the ``BINS`` bins is summed over the bins of every span between two ``edges``; bins that a way
-    does not reach count zero. Between poses values are taken as linear.
-
-    Args:
-        length: Normalised lengths, (way, pose).
-        edges: Bins where spans begin and end, ascending, (span + 1,).
-    """
-    count, poses = length.shape
-    fine = np.linspace(0, poses - 1, FINE * poses)
-    low = np.minimum(fine.astype(int), poses - 2)
-    part = fine - low
-    where = ((length[:, low] * (1 - part) + length[:, low + 1] * part) * BINS).astype(int)
-    where = np.clip(where, 0, BINS - 1)
-    flat = where + BINS * np.arange(count)[:, None]
-    weight = 1.0 / np.bincount(flat.ravel(), minlength=count * BINS)[flat]
-    spans = len(edges) - 1
-    span = np.searchsorted(np.asarray(edges), where, side="right") - 1
-    cell = ((spans * np.arange(count)[:, None] + span) * poses + low).ravel()
-    out = np.bincount(cell, (weight * (1 - part)).ravel(), count * spans * poses)
-    out += np.bincount(cell + 1, (weight * part).ravel(), count * spans * poses)
-    return np.asarray(out.reshape(count, spans, poses))
-
-
-Loads = Callable[[Motion], Sequence[Push]]
-"""The loads on a body at given poses; what is solved for balance depends on them."""
-
-
-def perform(
-    body: Body,
-    movement: Movement,
-    values: dict[str, float],
-    stance: Stance,
-    pad: bool = False,
-    poses: int = POSES,
-    both: bool = True,
-    loads: Loads | None = None,
-    muscles: bool = True,
-) -> Motion:
-    """Lead ``body`` along ``movement``.
-
-    Args:
-        body: The client.
-        movement: What is done.
-        values: Parameter values; defaults fill what is missing.
-        stance: How the body is carried.
-        pad: Whether a pad carries the upper arm.
-        poses: How many poses.
-        both: Whether both sides work alike.
-        loads: What loads the body, where balance is solved for.
-        muscles: Whether muscles are followed too; ``with_muscles`` does it for many motions at once.
-
-    Raises:
-        DomainError: For parameter values outside their ranges, poses that no joint reaches, or no balance.
-    """
-    complete = movement.complete(values)
-    part = np.linspace(0.0, 1.0, poses)
-    free = np.zeros(poses)
-    if movement.way(complete).balance is not None:
-        free = solve_balance(body, movement, complete, stance, part, both, loads)
-    motion = posed(body, movement, complete, stance, movement.path(complete, part, free), pad, both, muscles)
-    check_ranges(motion)
-    return motion
-
-
-def posed(
-    body: Body,
-    movement: Movement,
-    values: dict[str, float],
-    stance: Stance,
-    path: Path,
-    pad: bool,
-    both: bool,
-    muscles: bool = True,
-) -> Motion:
-    """The body along a path, without a look at joint ranges."""
-    count = len(path.part)
-    skeleton = build(body, movement, path, stance, values, both)
-    coords: dict[str, Floats] = {}
-    if path.arm is not None:
-        coords["arm"] = path.arm.coordinates()
-    if path.leg is not None:
-        coords["leg"] = path.leg
-    if path.arm is not None or path.girdle is not None:
-        shift = np.zeros((count, 3)) if path.girdle is None else path.girdle
-        coords["girdle"] = shift[:, [0, 2]] / GIRDLE_RADIUS
-    if stance.kind not in ("bench", "chest_pad"):
-        # On a bench the rest carries the trunk.
-        coords["trunk"] = np.broadcast_to(np.asarray(path.lumbar, float), (count,))[:, None]
-    regions = muscle_table().regions if muscles else {}
-    states = {n: regions[n].evaluate_many(c) for n, c in coords.items()} if muscles else {}
-    return Motion(body, movement, values, stance, path.part, coords, skeleton, states, pad, both)
-
-
-def with_muscles(motions: Sequence[Motion]) -> list[Motion]:
-    """Motions led without their muscles, with them: one evaluation a region for all."""
-    states: list[dict[str, MuscleState]] = [{} for _ in motions]
-    for name, region in muscle_table().regions.items():
-        where = [i for i, m in enumerate(motions) if name in m.coords]
-        if where:
-            whole = region.evaluate_many(np.concatenate([motions[i].coords[name] for i in where]))
-            end = 0
-            for i in where:
-                start, end = end, end + len(motions[i].part)
-                states[i][name] = MuscleState(whole.length[start:end], whole.leverage[start:end])
-    return [replace(m, muscles=state) for m, state in zip(motions, states, strict=True)]
-
-
-def joined(motions: Sequence[Motion]) -> Motion:
-    """Motions of one body laid end to end, so that what depends on poses alone is computed for all at once.
-
-    They must rest and be held alike; movement, values and stance are the first one's.
-    """
-    first = motions[0]
-    at = [m.skeleton for m in motions]
-
-    def limb(which: str) -> Any:
-        parts = [getattr(s, which) for s in at]
-        names = [f.name for f in fields(parts[0]) if f.name != "masses"]
-        return replace(parts[0], **{n: np.concatenate([getattr(p, n) for p in parts]) for n in names})
-
-    skeleton = Skeleton(
-        {k: np.concatenate([s.joints[k] for s in at]) for k in at[0].joints},
-        np.concatenate([s.torso for s in at]),
-        np.concatenate([s.pelvis for s in at]),
-        limb("arm"),
-        limb("leg"),
-        at[0].masses,
-        np.concatenate([s.centres for s in at]),
-        at[0].upper,
-    )
-    states = {
-        region: MuscleState.of(
-            np.concatenate([m.muscles[region].length.T for m in motions], axis=-1),
-            np.concatenate([m.muscles[region].leverage.T for m in motions], axis=-1),
-            (sum(len(m.part) for m in motions),),
-        )
-        for region in first.muscles
-        if all(region in m.muscles for m in motions)
-    }
-    part = np.concatenate([m.part for m in motions])
-    return replace(first, part=part, skeleton=skeleton, muscles=states)
-
-
-def check_ranges(motion: Motion) -> None:
-    """Raise ``DomainError`` where a pose lies outside the joint ranges, published or the client's own."""
-    given = {k: round(v, 1) for k, v in motion.values.items()}
-    way = "Choose values nearer the movement's defaults"
-    plane, elevation, rotation, elbow, pronation = (
-        np.moveaxis(motion.coords["arm"], -1, 0) if "arm" in motion.coords else np.zeros((5, 1))
-    )
-    if not within_ranges(plane, elevation, rotation, elbow, pronation, motion.body).all():
-        raise DomainError("parameters", given, "every pose must lie within the arm's joint ranges", way)
-    if "leg" in motion.coords:
-        names = ("hip_flexion", "hip_adduction", "hip_rotation", "knee", "ankle")
-        off = within_leg_ranges(motion.coords["leg"], {n: motion.body.range(n) for n in names}).max(axis=0)
-        if off.max() > 0.01:
-            worst = LEG_COORDINATES[int(off.argmax())]
-            limit = f"every pose must lie within the joint ranges; {worst} is {off.max():.0f}° over"
-            raise DomainError("parameters", given, limit, way)
-
-
-def solve_balance(
-    body: Body, movement: Movement, values: dict[str, float], stance: Stance, part: Floats, both: bool, loads: Loads | None
-) -> Floats:
-    """The free angle of every pose, radians, (pose,): by halving the bracket where what must vanish changes sign.
-
-    Raises:
-        DomainError: Where no angle within the bracket balances the body.
-    """
-    way = movement.way(values)
-    law = way.balance
-    assert law is not None
-
-    def left_over(part: Floats, free: Floats) -> Floats:
-        motion = posed(body, movement, values, stance, movement.path(values, part, free), False, both, muscles=False)
-        if law.held == "hands":
-            return np.asarray(motion.arm.grip[:, 2] - way.hand_cm / 100)
-        at = motion.skeleton
-        pull = np.zeros_like(at.centres)
-        pull[..., 2] = -GRAVITY * at.masses
-        middle = (motion.arm.grip if way.support == "hands" else motion.foot) * np.array([1.0, 0.0, 1.0])
-        about = cross(at.centres - middle[:, None], pull).sum(axis=1)[:, 1]
-        for push in loads(motion) if loads else ():
-            force, turning = push.total()
-            about = about + (turning - cross(middle, force))[..., 1]
-        return np.asarray(about)
-
-    # A look at a few angles at once narrows the bracket before it is closed step by step.
-    angles, rows = np.linspace(law.low, law.high, LOOKED), np.arange(len(part))
-    every = left_over(np.tile(part, LOOKED), np.repeat(angles, len(part))).reshape(LOOKED, -1)
-    turns = every[:-1] * every[1:] <= 0
-    if not turns.any(axis=0).all():
-        where = part[np.argmin(turns.any(axis=0))]
-        raise DomainError(
-            "parameters",
-            {k: round(v, 1) for k, v in values.items()},
-            f"the body must find its balance; {where:.0%} of the way it cannot",
-            "Take less load, stand nearer, or change depth or stance",
-        )
-    at = turns.argmax(axis=0)
-    low, high, at_low, at_high = angles[at], angles[at + 1], every[at, rows], every[at + 1, rows]
-    # False position that halves the value of an end kept twice (Dowell and Jarratt 1971): some eight steps where plain
-    # halving takes forty, and the sign change stays bracketed all the same.
-    for _ in range(STEPS):
-        middle = high - at_high * (high - low) / np.where(at_high == at_low, 1.0, at_high - at_low)
-        value = left_over(part, middle)
-        crossed = value * at_high < 0
-        low, at_low = np.where(crossed, high, low), np.where(crossed, at_high, at_low / 2)
-        high, at_high = middle, value
-        if np.abs(high - low).max() < SETTLED or np.abs(value).max() < SETTLED:
-            break
-    return np.asarray(high)
+        return np.asarray(bin_matrices(self.target_length(group)[None], range(BINS + 1))[0])

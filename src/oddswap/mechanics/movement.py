@@ -8,6 +8,7 @@ from typing import Literal
 
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import ArmPath
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.types import Floats
 
 Values = Mapping[str, float]
@@ -15,7 +16,7 @@ Hold = Literal["rest", "hang", "between", "close", "back", "chest", "ahead", "hi
 """Where arms are that only hold."""
 Root = Literal["hips", "feet", "toes", "heels", "knees", "hands"]
 """What stays in its place while the movement goes on."""
-Support = Literal["seat", "feet", "two feet", "hands", "hands and feet", "hands and knees", "back and feet"]
+Base = Literal["seat", "feet", "two feet", "hands", "hands and feet", "hands and knees", "back and feet"]
 """What gives the reaction that whole-body equilibrium needs; a seat takes what comes."""
 Contact = Literal["hand", "forearm", "upper_arm", "back", "hips", "thigh", "shank", "foot"]
 """Where a load bears on the body."""
@@ -26,13 +27,13 @@ class Path:
     """How a movement leads the body, one row a pose; what is None is left to the stance.
 
     Args:
-        part: Parts of the way from long end to short end, (pose,).
+        part: Parts of the way from lengthened end to shortened end, (pose,).
         arm: The right arm, read in the torso frame.
         leg: The right leg's coordinates, radians, (pose, 5).
         other_leg: The left leg's where it does not mirror the right, mirrored, (pose, 5).
         lean: How far the torso pitches forward of the stance, radians, (pose,) or one value.
         lumbar: How far the torso is bent forward on the pelvis, radians.
-        girdle: Shift of the shoulder centre, torso frame, parts of stature, (pose, xyz).
+        scapula: Shift of the shoulder centre, torso frame, parts of stature, (pose, xyz).
         hold: Where arms are that only hold.
     """
 
@@ -42,7 +43,7 @@ class Path:
     other_leg: Floats | None = None
     lean: Floats | float = 0.0
     lumbar: Floats | float = 0.0
-    girdle: Floats | None = None
+    scapula: Floats | None = None
     hold: Hold = "rest"
 
 
@@ -80,6 +81,17 @@ class Variant:
 
 
 @dataclass(frozen=True)
+class Sides:
+    """Which limbs work on both sides; a load in one hand may well be lifted by two legs."""
+
+    arms: bool = True
+    legs: bool = True
+
+
+BOTH_SIDES = Sides()
+
+
+@dataclass(frozen=True)
 class Balance:
     """A movement whose free angle is solved at every pose.
 
@@ -95,13 +107,13 @@ class Balance:
 
 
 @dataclass(frozen=True)
-class Way:
+class BodySupport:
     """How the body rests and is loaded.
 
     Args:
         contact: Where it is loaded as a rule.
         root: What stays in place.
-        support: Where the reaction acts.
+        base: Where the reaction acts.
         balance: What is solved at every pose, if anything.
         rest_cm: Height of what stays in place, cm.
         hand_cm: Height that the hands are held at, cm.
@@ -112,7 +124,7 @@ class Way:
 
     contact: Contact = "hand"
     root: Root = "hips"
-    support: Support = "seat"
+    base: Base = "seat"
     balance: Balance | None = None
     rest_cm: float = 0.0
     hand_cm: float = 0.0
@@ -121,12 +133,12 @@ class Way:
     across_cm: float = 0.0
 
 
-def always(way: Way) -> Callable[[Values], Way]:
-    """The same way whatever the values."""
-    return lambda values: way
+def always(support: BodySupport) -> Callable[[Values], BodySupport]:
+    """The same support whatever the values."""
+    return lambda values: support
 
 
-BY_HAND = always(Way())
+BY_HAND = always(BodySupport())
 """Loaded in the hand, the seat or the feet taking what comes."""
 
 
@@ -140,17 +152,17 @@ class Movement:
         parameters: Its free choices.
         targets: Muscle groups it may be prescribed for.
         reading: What a person reads off the moving joint: coordinates by region to degrees (pose,).
-        reading_words: Words around that number, with ``{}`` for it.
+        reading_words: Words around that number, with ``{}`` for it, or what makes words of it.
         hinge: Joint of the figure that the moment arm is drawn from, for example ``right elbow``.
         path: The body along the movement: values, parts of the way (pose,) and the free angle (pose,), which is zero
-            where nothing is solved, to a ``Path``.
+            where nothing is solved, and the client, to a ``Path``.
         variants: Ways to do it given bench notches (deg) and arm-pad angles (deg) at hand, for the search.
         title: Short words for one variant, without the load source.
         cues: What to look at to know it is right, for one variant.
         cautions: Usual cautions of this variant, by rule from its values.
         family: Chapter of the movement library.
         stances: How the body may be carried, the usual way first.
-        way: How the body rests and is loaded, by the values.
+        support: How the body rests and is loaded, by the values.
     """
 
     id: str
@@ -159,15 +171,20 @@ class Movement:
     targets: tuple[str, ...]
     hinge: str
     reading: Callable[[Mapping[str, Floats]], Floats]
-    reading_words: str
-    path: Callable[[Values, Floats, Floats], Path]
+    reading_words: str | Callable[[float], str]
+    path: Callable[[Values, Floats, Floats, Body], Path]
     variants: Callable[[Iterable[float], Iterable[float]], Iterable[Variant]]
     title: Callable[[Variant], str]
     cues: Callable[[Variant], list[str]]
     cautions: Callable[[Variant], list[str]]
     family: str = "arms"
     stances: tuple[str, ...] = ("standing",)
-    way: Callable[[Values], Way] = BY_HAND
+    support: Callable[[Values], BodySupport] = BY_HAND
+
+    def describe_reading(self, degrees: float) -> str:
+        """The moving joint's angle, degrees, in words."""
+        words = self.reading_words
+        return words.format(f"{degrees:.0f}") if isinstance(words, str) else words(degrees)
 
     def complete(self, given: Values) -> dict[str, float]:
         """All parameter values, defaults filled in.

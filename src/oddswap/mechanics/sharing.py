@@ -11,11 +11,13 @@ Settings and their origin: ``[sharing]`` and ``[stops]`` in ``data/muscles.toml`
 from __future__ import annotations
 
 from dataclasses import dataclass, fields
+from typing import NamedTuple
 
 import numpy as np
 
-from oddswap.mechanics.arm import unit
-from oddswap.mechanics.muscles import MuscleState, Region, muscle_table
+from oddswap.mechanics.arm import norm, unit
+from oddswap.mechanics.muscle_regions import MuscleState, Region
+from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.parts import in_parts
 from oddswap.mechanics.types import Bools, Floats
 
@@ -25,7 +27,14 @@ PATIENCE = 12
 """Newton steps before the rest is taken through the inside of the bounds."""
 
 
-def bounded_quadratic(rows: Floats, right: Floats, weights: Floats) -> Floats:
+class Solution(NamedTuple):
+    """Activations, (muscle, pose), and whether each pose was solved to ``TOLERANCE``, (pose,)."""
+
+    activation: Floats
+    settled: Bools
+
+
+def bounded_quadratic(rows: Floats, right: Floats, weights: Floats) -> Solution:
     """Activations that minimise ``1/2 sum w a^2 + 1/2 |right - rows a|^2`` with 0 <= a <= 1.
 
     Args:
@@ -34,18 +43,20 @@ def bounded_quadratic(rows: Floats, right: Floats, weights: Floats) -> Floats:
         weights: Cost of each muscle, above zero, (muscle, pose) or (muscle, 1).
 
     Returns:
-        Activations, (muscle, pose).
+        Activations, and the poses at which they are the optimum; at the others the last iterate stands.
     """
     weights = np.broadcast_to(weights, rows.shape[1:])
     parts = in_parts(lambda where: _solve(rows[..., where], right[:, where], weights[:, where]), right.shape[1])
-    return parts[0] if len(parts) == 1 else np.concatenate(parts, axis=-1)
+    if len(parts) == 1:
+        return parts[0]
+    return Solution(np.concatenate([p.activation for p in parts], axis=-1), np.concatenate([p.settled for p in parts]))
 
 
-def _solve(rows: Floats, right: Floats, weights: Floats) -> Floats:
+def _solve(rows: Floats, right: Floats, weights: Floats) -> Solution:
     # With a' = sqrt(w) a the cost has no weights: the bounds become 0 and sqrt(w).
     most = np.sqrt(weights)
     rows = rows / most
-    out = np.zeros(rows.shape[1:])
+    out, settled = np.zeros(rows.shape[1:]), np.ones(rows.shape[2], bool)
     left = np.arange(rows.shape[2])
     scale = 1 + np.abs(right).max(axis=0)
     # Muscles that pull the wanted way carry at first.
@@ -65,7 +76,7 @@ def _solve(rows: Floats, right: Floats, weights: Floats) -> Floats:
         if done.mean() > 0.3:
             out[:, left[done]] = share[:, done] / most[:, done]
             if done.all():
-                return out
+                return Solution(out, settled)
             keep = ~done
             left, scale, size, careful = left[keep], scale[keep], size[keep], careful[keep]
             rows, right, most, multiplier, wanted, share, gradient = (
@@ -87,7 +98,8 @@ def _solve(rows: Floats, right: Floats, weights: Floats) -> Floats:
             again = _gradient(rows[..., poor], right[:, poor], most[:, poor], multiplier[:, poor], wanted[:, poor])
             share[:, poor], gradient[:, poor] = again
     out[:, left] = share / most
-    return out
+    settled[left] = np.abs(gradient).max(axis=0) < TOLERANCE * scale
+    return Solution(out, settled)
 
 
 def _gradient(rows: Floats, right: Floats, most: Floats, multiplier: Floats, wanted: Floats) -> tuple[Floats, Floats]:
@@ -195,6 +207,29 @@ def _line_search(
     return length
 
 
+def share_of_load(moment: Floats, moment_arm: Floats, strongest: Floats, member: Bools) -> Floats:
+    """Part of a load that some muscles carry when every muscle pulls as far as it is strong and well placed for it.
+
+    share = sum over the members of F_i max(0, r_i . m)^2 over the same sum of all muscles, with m the direction that must be
+    given (minus the load's moment): activation in proportion to alignment.
+
+    Args:
+        moment: Moment of the load, N·m, (..., pose, axis).
+        moment_arm: m, (..., pose, muscle, axis).
+        strongest: Greatest force, N, (..., pose, muscle).
+        member: Which muscles count, (muscle,) or one row each, (..., muscle).
+
+    Returns:
+        The share, mean over poses weighed by the size of the moment, (...).
+    """
+    size = norm(moment)
+    needed = -moment / np.maximum(size, 1e-9)[..., None]
+    aligned = np.maximum(0.0, (moment_arm @ needed[..., None])[..., 0])
+    carried = strongest * aligned**2
+    part = (carried * member[..., None, :]).sum(axis=-1) / np.maximum(carried.sum(axis=-1), 1e-12)
+    return np.asarray((part * size).sum(axis=-1) / np.maximum(size.sum(axis=-1), 1e-9))
+
+
 @dataclass(frozen=True)
 class Shares:
     """How a region's muscles carry a load at every pose.
@@ -204,12 +239,14 @@ class Shares:
         force: N, (pose, muscle).
         left: What the reserves carry, N·m on the region's axes, (pose, axis).
         demand: What had to be given after the passive stops took their part, N·m, (pose, axis).
+        settled: Whether the optimum was found, (pose,); elsewhere the shares are not to be believed.
     """
 
     activation: Floats
     force: Floats
     left: Floats
     demand: Floats
+    settled: Bools
 
 
 def share(
@@ -230,14 +267,14 @@ def share(
     """
 
     def part(where: slice) -> Shares:
-        at = MuscleState(state.length[where], state.leverage[where])
+        at = MuscleState(state.length[where], state.moment_arm[where])
         upper = upper_arm if upper_arm is None else upper_arm[where]
         return _share(region, at, coords[where], demand[where], upper, held, power, strength)
 
     parts = in_parts(part, len(demand))
     if len(parts) == 1:
         return parts[0]
-    return Shares(*(np.concatenate([getattr(p, f.name) for p in parts]) for f in fields(Shares)))
+    return Shares(*(np.concatenate([vars(p)[f.name] for p in parts]) for f in fields(Shares)))
 
 
 def _share(
@@ -248,8 +285,8 @@ def _share(
     turned, reserve = rows_of(region, demand, upper_arm, held)
     capacity = (region.capacity(state.length) * strength).T
     # From here on poses stand last: (axis, muscle, pose).
-    leverage = state.leverage.T
-    moments = leverage * capacity
+    moment_arm = state.moment_arm.T
+    moments = moment_arm * capacity
     mixing = turned.T / reserve.T
     rows = np.zeros((turned.shape[1], *capacity.shape))
     for k, row in enumerate(rows):
@@ -258,16 +295,17 @@ def _share(
                 row += moment * mixing[a, k]
     right = np.einsum("akp,ap->kp", mixing, demand.T)
     weights = (region.strongest / region.strongest.mean() * region.cost)[:, None]
-    activation = bounded_quadratic(rows, right, weights)
+    activation, settled = bounded_quadratic(rows, right, weights)
     if power == 3:
         # a^3 as a^2 with each muscle's cost times its own activation, repeated until it settles.
         for _ in range(8):
             weighed = weights * np.maximum(activation, 0.02)
-            activation = np.sqrt(np.maximum(activation, 1e-9) * np.maximum(bounded_quadratic(rows, right, weighed), 1e-9))
-        activation = bounded_quadratic(rows, right, weights * np.maximum(activation, 0.02))
+            again = np.maximum(bounded_quadratic(rows, right, weighed).activation, 1e-9)
+            activation = np.sqrt(np.maximum(activation, 1e-9) * again)
+        activation, settled = bounded_quadratic(rows, right, weights * np.maximum(activation, 0.02))
     force = activation * capacity
-    given = np.stack([(force * arm).sum(axis=0) for arm in leverage], axis=-1)
-    return Shares(activation.T, force.T, demand - given, demand)
+    given = np.stack([(force * arm).sum(axis=0) for arm in moment_arm], axis=-1)
+    return Shares(activation.T, force.T, demand - given, demand, settled)
 
 
 def rows_of(region: Region, demand: Floats, upper_arm: Floats | None, held: int) -> tuple[Floats, Floats]:
@@ -335,13 +373,13 @@ def _take(demand: Floats, most: Floats, into_positive: bool) -> None:
 
 
 def doubtful(shares: Shares, coords: Floats, arm: bool, held: int = 0) -> Bools:
-    """Poses at which the shares are not to be believed, (pose,): much left to reserves, or the arm far behind the torso.
+    """Poses at which the shares are not to be believed, (pose,): unsettled, much left to reserves, or the arm far behind.
 
     Where a pad or seat holds the ball joint, what is left there is the pad's and says nothing.
     """
     free = slice(held, None)
     size = np.maximum(np.linalg.norm(shares.demand[:, free], axis=1), 1.0)
-    out = np.linalg.norm(shares.left[:, free], axis=1) > 0.25 * size
+    out = (np.linalg.norm(shares.left[:, free], axis=1) > 0.25 * size) | ~shares.settled
     if arm:
         out |= (np.degrees(coords[:, 0]) < -45) & (np.degrees(coords[:, 1]) > 30)
     return np.asarray(out)

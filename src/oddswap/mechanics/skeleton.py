@@ -15,7 +15,7 @@ import numpy as np
 from oddswap.mechanics.arm import Arm, ArmPath, place_arm, unit
 from oddswap.mechanics.body import Body, tables
 from oddswap.mechanics.leg import Leg, about_y, place_leg
-from oddswap.mechanics.movement import Hold, Movement, Path, Values
+from oddswap.mechanics.movement import BOTH_SIDES, Hold, Movement, Path, Sides, Values
 from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Floats
 
@@ -26,7 +26,7 @@ TOES_GIVE = 0.09
 FEW = 200
 """Poses up to which rows are copied rather than shared."""
 UPPER_PART, HIGH_AT, LOW_AT = 0.70, 0.651, 0.10
-"""Trunk mass above the loins, and where the two parts' centres lie from hips to shoulders: together de Leva's centre."""
+"""Trunk mass above the lower back, and where the two parts' centres lie from hips to shoulders: together de Leva's centre."""
 
 
 @dataclass(frozen=True)
@@ -41,7 +41,7 @@ class Skeleton:
         leg: The right leg.
         masses: Of all segments, kg, (segment,).
         centres: Their mass centres, (pose, segment, xyz).
-        upper: Which segments lie above the loins, (segment,).
+        upper: Which segments lie above the lower back, (segment,).
     """
 
     joints: dict[str, Floats]
@@ -54,8 +54,8 @@ class Skeleton:
     upper: Floats
 
 
-def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Values, both: bool = True) -> Skeleton:
-    """The body of this size along a path; ``both`` mirrors the working limbs to the left side."""
+def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Values, sides: Sides = BOTH_SIDES) -> Skeleton:
+    """The body of this size along a path; ``sides`` says which working limbs the left side mirrors."""
     count = len(path.part)
     # A trunk that keeps still, and the legs under it, are placed once and shared by all poses.
     lean, lumbar = np.broadcast_arrays(np.atleast_1d(np.asarray(path.lean, float)), np.asarray(path.lumbar, float))
@@ -63,14 +63,14 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     pitch = stance.pitch + lean
     torso, pelvis = about_y(pitch), about_y(pitch - lumbar)
     trunk, extra = body.height("shoulder") - body.height("hip"), tables()["lying"]
-    loin = extra["loin"] * body.stature
-    rests_on_hips = movement.way(values).root == "hips"
+    lumbosacral = extra["lumbosacral"] * body.stature
+    rests_on_hips = movement.support(values).root == "hips"
     hips = np.zeros((trunk_poses, 3)) + (hip_place(body, stance) if rests_on_hips else 0.0)
-    bend = hips + pelvis @ np.array([0, 0, loin])
-    shoulders = bend + torso @ np.array([0, 0, trunk - loin])
-    girdle = np.zeros((1, 3)) if path.girdle is None else path.girdle * body.stature
+    bend = hips + pelvis @ np.array([0, 0, lumbosacral])
+    shoulders = bend + torso @ np.array([0, 0, trunk - lumbosacral])
+    scapula = np.zeros((1, 3)) if path.scapula is None else path.scapula * body.stature
     half, hip_half = body.own("shoulder_half_breadth"), body.own("hip_half_breadth")
-    offset = np.array([0.0, -half, 0.0]) + girdle
+    offset = np.array([0.0, -half, 0.0]) + scapula
     shoulder = shoulders + (torso @ offset[..., None])[..., 0]
     hip = hips + pelvis @ np.array([0.0, -hip_half, 0.0])
 
@@ -83,16 +83,16 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     ahead, spine = torso[..., :, 0], torso[..., :, 2]
     neck = shoulders + body.own("neck") * spine
     head = neck + (body.stature - body.height("chin")) * 0.62 * unit(spine + 0.12 * ahead)
-    joints = {"hips": hips, "loins": bend, "chest": bend + 0.66 * (shoulders - bend), "shoulders": shoulders}
+    joints = {"hips": hips, "lumbosacral": bend, "chest": bend + 0.66 * (shoulders - bend), "shoulders": shoulders}
     joints |= {"neck": neck, "head": head}
     right = arm_joints(arm) | leg_joints(leg) | {"shoulder": shoulder}
     works = path.arm is not None, path.leg is not None
     other_arm = arm
-    if works[0] and not both:
+    if works[0] and not sides.arms:
         other_arm = place_arm(body, resting_arm(trunk_poses), shoulders + torso @ np.array([0, -half, 0]), torso)
     left_arm = arm_joints(other_arm) | {"shoulder": other_arm.shoulder}
     left_place = leg
-    if path.other_leg is not None or (works[1] and not both):
+    if path.other_leg is not None or (works[1] and not sides.legs):
         other = path.other_leg if path.other_leg is not None else quiet_leg(body, stance, tilt)
         left_place = place_leg(body, other, hip, pelvis)
     # The mirror plane of the body is y = 0: every pitch turns about y.
@@ -117,7 +117,7 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     limbs = _spread_limb(arm, count), _spread_limb(leg, count)
     whole = Skeleton(joints, *frames, *limbs, np.array(masses), centres, np.array(upper))
     if not rests_on_hips:
-        whole = moved(whole, root_shift(movement, whole, values))
+        whole = translate(whole, root_shift(movement, whole, values))
     for side in ("right", "left"):
         # Toes bend where they meet the floor, which the one-piece foot does not.
         toe = whole.joints[f"{side} toe"]
@@ -141,22 +141,22 @@ def _spread_limb(limb: Limb, count: int) -> Limb:
 
 def root_shift(movement: Movement, at: Skeleton, values: Values) -> Floats:
     """How far the body, built about its hips, must be moved to rest on what the movement rests on, (pose, xyz)."""
-    way = movement.way(values)
+    support = movement.support(values)
     rests = {"feet": at.leg.sole, "toes": at.leg.ball, "heels": at.leg.heel, "knees": at.leg.knee, "hands": at.arm.grip}
-    out = -rests[way.root]
+    out = -rests[support.root]
     out[:, 1] = 0.0
-    out[:, 2] += way.rest_cm / 100
+    out[:, 2] += support.rest_cm / 100
     return out
 
 
 def hip_place(body: Body, stance: Stance) -> Floats:
     """Where the middle of the hips rests, m, (xyz,)."""
     lying = stance.seat + 1.6 * body.own("thigh_radius")
-    if stance.kind in ("bench", "chest_pad"):
+    if stance.kind in ("bench", "chest_supported"):
         return np.array([0.0, 0.0, lying])
     if stance.kind == "kneeling":
         return np.array([0.0, 0.0, body.length("thigh") + 0.03 * body.stature])
-    if stance.kind == "bent":
+    if stance.kind == "bent_over":
         # The hips go back as the trunk comes forward, so that the feet stay under the whole.
         turn = np.sin(stance.pitch)
         return np.array([-0.10 * turn * body.stature, 0.0, body.height("hip") - 0.035 * turn * body.stature])
@@ -168,8 +168,8 @@ def quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats:
     hips = hip_place(body, stance)
     thigh, shank, ankle_height = body.length("thigh"), body.length("shank"), body.height("ankle")
     out = np.zeros((len(pitch), 5))
-    if stance.kind in ("standing", "bent"):
-        ankle = np.array([-0.25 * body.length("foot") * (stance.kind == "bent") - 0.02 * body.stature, 0.0, ankle_height])
+    if stance.kind in ("standing", "bent_over"):
+        ankle = np.array([-0.25 * body.length("foot") * (stance.kind == "bent_over") - 0.02 * body.stature, 0.0, ankle_height])
         return _reached(thigh, shank, ankle - hips, pitch, out)
     if stance.kind == "bench":
         return _reached(thigh, shank, np.array([0.9 * thigh, 0.0, ankle_height]) - hips, pitch, out)
@@ -178,7 +178,7 @@ def quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats:
         out[:, 3] = np.radians(98)
         out[:, 0] = pitch
         out[:, 4] = np.radians(-45)
-    elif stance.kind == "chest_pad":
+    elif stance.kind == "chest_supported":
         out[:, 0] = np.minimum(pitch - np.pi / 2 + 0.1, 0.3) * (stance.recline > 0.1)
         out[:, 4] = np.radians(-30)
     return out
@@ -246,7 +246,7 @@ def leg_joints(leg: Leg) -> dict[str, Floats]:
     return {"hip": leg.hip, "knee": leg.knee, "ankle": leg.ankle, "heel": leg.heel, "toe": leg.toe}
 
 
-def moved(at: Skeleton, by: Floats) -> Skeleton:
+def translate(at: Skeleton, by: Floats) -> Skeleton:
     """The whole body moved by (pose, xyz)."""
     vectors = {"centres", "elbow_axis", "pronation_axis", "thumb", "torso", "knee_axis", "ankle_axis", "pelvis", "masses"}
 

@@ -1,4 +1,4 @@
-"""How the client is carried: standing, on a bench, bent over, face down, kneeling, hanging, or on hands and feet."""
+"""How the client is carried: standing, on a bench, bent over, chest-supported, kneeling, hanging, or on hands and feet."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from typing import Literal, get_args
 
 import numpy as np
 
-StanceKind = Literal["standing", "bench", "bent", "chest_pad", "kneeling", "hanging", "floor"]
+StanceKind = Literal["standing", "bench", "bent_over", "chest_supported", "kneeling", "hanging", "floor"]
 STANCES: tuple[str, ...] = get_args(StanceKind)
 
 
@@ -16,10 +16,11 @@ class Stance:
     """What carries the body.
 
     Args:
-        kind: ``standing``; ``bench`` seated or lying with a back rest; ``bent`` standing bent over; ``chest_pad`` face down on
-            a bench; ``kneeling``; ``hanging`` from the hands; ``floor`` on hands and feet.
-        recline: Angle of the spine to the floor, radians; a right angle is upright, 0 lies flat. Bent over and face down it
-            is counted forward, on a bench backward.
+        kind: ``standing``; ``bench`` seated or lying with a back rest; ``bent_over`` standing bent over;
+            ``chest_supported`` lying on the front on a bench; ``kneeling``; ``hanging`` from the hands; ``floor`` on hands
+            and feet.
+        recline: Angle of the spine to the floor, radians; a right angle is upright, 0 lies flat. Bent over and
+            chest-supported it is counted forward, on a bench backward.
         seat: Height of the bench's seat, m.
         staggered: Whether the feet stand one before the other, for steadiness against a pull.
     """
@@ -33,4 +34,4 @@ class Stance:
     def pitch(self) -> float:
         """How far the torso is turned forward from upright, radians; backward is negative."""
         off = float(np.pi / 2 - self.recline)
-        return {"bench": -off, "bent": off, "chest_pad": off}.get(self.kind, 0.0)
+        return {"bench": -off, "bent_over": off, "chest_supported": off}.get(self.kind, 0.0)

@@ -5,7 +5,7 @@ p(s) a point has the acceleration
 
     a = p''(s) s_dot^2 + p'(s) s_dotdot,   s_dot^2 = (pi / T)^2 s (1 - s),   s_dotdot = (pi / T)^2 (1 - 2 s) / 2.
 
-It is largest at the turns: there a bell thrown out of the long end weighs more, and less at the top, where it flies by
+It is largest at the turns: a dumbbell thrown out of the bottom weighs more there, and less at the top, where it flies by
 itself. Air, motors and bands have no weight to throw.
 """
 

@@ -1,1 +1,1 @@
-"""Clients, places, programs and taken swaps in SQLite; the only package that knows SQL."""
+"""Clients, places, programs and accepted swaps in SQLite; the only package that knows SQL."""

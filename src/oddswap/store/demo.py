@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from importlib.resources import files
 
-from oddswap.documents.documents import ClientDoc, PlaceDoc, ProgramDoc, check_program
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.place import PlaceDoc
+from oddswap.documents.program import ProgramDoc, check_program
 from oddswap.store.models import Coach, database
 from oddswap.store.records import add_client, add_coach, add_place, add_program
 
@@ -17,7 +19,7 @@ READY = {
     "Small gym": "harbour-hall",
     "Hotel room": "quay-hotel",
     "Garage with a bar and a pulley": "tallow-garage",
-    "Bands, bells and a door": "spare-room",
+    "Bands, dumbbells and a door": "spare-room",
 }
 """Typical rooms to start from, and the made-up place each is taken from."""
 

@@ -1,13 +1,10 @@
-"""Parts of reach tables kept between runs, in a file of their own: it may be deleted at any time and is made anew."""
+"""Segments of reach tables kept between runs, in a file of their own: it may be deleted at any time and is made anew."""
 
 from __future__ import annotations
 
 import hashlib
 import logging
 from collections.abc import Mapping, Sequence
-from functools import cache
-from importlib.resources import files
-from importlib.resources.abc import Traversable
 from pathlib import Path
 from typing import Any
 
@@ -20,25 +17,29 @@ MOST_BYTES = 300_000_000
 log = logging.getLogger(__name__)
 
 
-class ReachShelf:
+class DiskCache:
     """Where ``oddswap.equivalence.index`` keeps what it computed. Work goes on without it where the file cannot be used.
 
     Args:
         path: The file.
+        version: Digest of the rules that segments are computed by; those of other rules are never found.
         most_bytes: How much it holds.
     """
 
-    def __init__(self, path: Path, most_bytes: int = MOST_BYTES) -> None:
-        self.most_bytes = most_bytes
+    def __init__(self, path: Path, version: str, most_bytes: int = MOST_BYTES) -> None:
+        self.version, self.most_bytes = version, most_bytes
         # Several requests may read and write at a time: each takes the write lock before it reads what it changes.
         self.database = SqliteDatabase(
             str(path), timeout=15, lock_type="IMMEDIATE", pragmas={"journal_mode": "wal", "synchronous": 0}
         )
         self.parts = _parts_in(self.database)
 
+    def _name(self, name: str) -> str:
+        return hashlib.sha256(f"{self.version}{name}".encode()).hexdigest()
+
     def get(self, names: Sequence[str]) -> dict[str, bytes]:
         """What there is of these; nothing of another version of the program."""
-        parts, wanted = self.parts, {_named(name): name for name in names}
+        parts, wanted = self.parts, {self._name(name): name for name in names}
         try:
             with self.database.connection_context():
                 parts.create_table(safe=True)
@@ -53,7 +54,7 @@ class ReachShelf:
     def put(self, items: Mapping[str, bytes]) -> None:
         """Keep these, and drop what was unused longest where it grows too large."""
         parts = self.parts
-        rows = [{"name": _named(n), "data": data, "size": len(data), "used_at": now()} for n, data in items.items()]
+        rows = [{"name": self._name(n), "data": data, "size": len(data), "used_at": now()} for n, data in items.items()]
         try:
             with self.database.connection_context():
                 parts.create_table(safe=True)
@@ -84,23 +85,3 @@ def _parts_in(file: SqliteDatabase) -> Any:
             database = file
 
     return ReachPart
-
-
-def _named(name: str) -> str:
-    return hashlib.sha256(f"{program()}{name}".encode()).hexdigest()
-
-
-@cache
-def program() -> str:
-    """Digest of all that parts are computed by: rules, data and their versions of what is read here."""
-
-    def below(folder: Traversable) -> list[Traversable]:
-        inside = sorted(folder.iterdir(), key=lambda f: f.name)
-        return [f for entry in inside for f in (below(entry) if entry.is_dir() else [entry])]
-
-    digest = hashlib.sha256()
-    for package in ("mechanics", "exercises", "equipment", "equivalence"):
-        for file in below(files("oddswap") / package):
-            if file.name.endswith((".py", ".toml", ".npz")):
-                digest.update(file.read_bytes())
-    return digest.hexdigest()

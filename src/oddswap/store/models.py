@@ -86,13 +86,16 @@ class Line(Table):
     document = TextField()
 
 
-class TakenSwap(Table):
-    """A swap that was accepted. The newest row of a line and place that is not undone is the one in force."""
+class AcceptedSwap(Table):
+    """A swap that was accepted; ``document`` is an accepted document, ``match_now`` its match today where it is stale.
 
-    line = ForeignKeyField(Line, backref="taken", on_delete="CASCADE")
-    place = ForeignKeyField(Place, backref="taken", on_delete="CASCADE")
+    The newest row of a line and place that is not undone is the one in force."""
+
+    line = ForeignKeyField(Line, backref="accepted", on_delete="CASCADE")
+    place = ForeignKeyField(Place, backref="accepted", on_delete="CASCADE")
     document = TextField()
-    taken_at = DateTimeField(default=now)
+    match_now = FloatField(null=True)
+    accepted_at = DateTimeField(default=now)
     undone_at = DateTimeField(null=True)
 
     class Meta:  # noqa: D106
@@ -111,4 +114,4 @@ class ReachMap(Table):
         indexes = ((("client", "place"), True),)
 
 
-TABLES = [Coach, Client, Place, ClientPlace, Program, Line, TakenSwap, ReachMap]
+TABLES = [Coach, Client, Place, ClientPlace, Program, Line, AcceptedSwap, ReachMap]

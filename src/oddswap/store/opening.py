@@ -8,8 +8,6 @@ from pathlib import Path
 from peewee import SqliteDatabase
 from playhouse.migrations import Runner
 
-from oddswap.equivalence.index import keep_on
-from oddswap.store.disk_cache import ReachShelf
 from oddswap.store.models import database
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -49,7 +47,7 @@ def migrate(path: Path) -> list[str]:
 
 
 def open_store(path: Path) -> None:
-    """Make ``path`` the database of this process, creating or migrating it; reach tables are kept beside it.
+    """Make ``path`` the database of this process, creating or migrating it.
 
     Raises:
         StoreError: If the file is no database or cannot be migrated.
@@ -64,4 +62,3 @@ def open_store(path: Path) -> None:
     if not database.is_closed():
         database.close()
     database.init(str(path), timeout=15, pragmas=PRAGMAS)
-    keep_on(ReachShelf(path.with_suffix(".reach")))

@@ -6,8 +6,11 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from oddswap.documents.documents import ClientDoc, CoachDoc, LineDoc, PlaceDoc, ProgramDoc
-from oddswap.store.models import Client, ClientPlace, Coach, Line, Place, Program, ReachMap, TakenSwap, database, now
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.place import PlaceDoc
+from oddswap.documents.program import LineDoc, ProgramDoc
+from oddswap.documents.ranking import CoachDoc
+from oddswap.store.models import AcceptedSwap, Client, ClientPlace, Coach, Line, Place, Program, ReachMap, database, now
 
 COLUMNS = ("name", "stature_cm", "mass_kg", "sex")
 """What of a client has columns of its own."""
@@ -30,13 +33,14 @@ class PlaceRecord:
 
 
 @dataclass(frozen=True)
-class TakenRecord:
+class AcceptedSwapRecord:
     """A swap in force."""
 
     id: int
     line: int
     place: int
     document: str
+    match_now: float | None = None
 
 
 @dataclass(frozen=True)
@@ -47,6 +51,16 @@ class LineRecord:
     session: str
     document: LineDoc
     client: int
+
+
+@dataclass(frozen=True)
+class AcceptedInContext:
+    """A swap in force, with all that it was accepted for."""
+
+    swap: AcceptedSwapRecord
+    line: LineRecord
+    client: ClientDoc
+    place: PlaceDoc
 
 
 @dataclass(frozen=True)
@@ -185,7 +199,7 @@ def places() -> list[PlaceRecord]:
 
 
 def remove_place(number: int) -> None:
-    """Remove a place and what was taken there.
+    """Remove a place and what was accepted there.
 
     Raises:
         MissingError: If there is none.
@@ -209,15 +223,28 @@ def set_places(number: int, at: Sequence[int]) -> None:
             ClientPlace.create(client=number, place=one, position=position)
 
 
-def taken_at(place_number: int) -> list[tuple[TakenRecord, LineRecord, ClientDoc]]:
-    """The swaps in force at a place, each with its line and client."""
-    lines = [r.line_id for r in TakenSwap.select(TakenSwap.line).where(TakenSwap.place == place_number).distinct()]
+def swaps_accepted_at(place_number: int) -> list[AcceptedInContext]:
+    """The swaps in force at a place."""
+    at = AcceptedSwap.select(AcceptedSwap.line).where(AcceptedSwap.place == place_number).distinct()
+    return [held for held in _in_context([r.line_id for r in at]) if held.swap.place == place_number]
+
+
+def swaps_accepted_for(client_number: int) -> list[AcceptedInContext]:
+    """The swaps in force for a client, at all places."""
+    return _in_context([line.id for program in client(client_number).programs for line in program.lines])
+
+
+def _in_context(lines: Sequence[int]) -> list[AcceptedInContext]:
     out = []
-    for record in taken(lines):
-        if record.place == place_number:
-            held = line(record.line)
-            out.append((record, held, client(held.client).document))
+    for swap in accepted(lines):
+        held = line(swap.line)
+        out.append(AcceptedInContext(swap, held, client(held.client).document, place(swap.place).document))
     return out
+
+
+def keep_match(swap: int, match: float | None) -> None:
+    """Keep what an accepted swap is worth today where it is stale, None where it is not."""
+    AcceptedSwap.update(match_now=match).where(AcceptedSwap.id == swap).execute()
 
 
 def save_place(number: int, document: PlaceDoc) -> None:
@@ -256,7 +283,7 @@ def keep_map(client_number: int, place_number: int, digest: str, document: str) 
         ReachMap.create(client=client_number, place=place_number, digest=digest, document=document)
 
 
-def take_swap(line_number: int, place_number: int, document: str) -> int:
+def accept_swap(line_number: int, place_number: int, document: str) -> int:
     """Accept a swap for a line at a place; returns its number.
 
     Raises:
@@ -265,25 +292,27 @@ def take_swap(line_number: int, place_number: int, document: str) -> int:
     line(line_number)
     place(place_number)
     with database.atomic():
-        return int(TakenSwap.create(line=line_number, place=place_number, document=document).id)
+        return int(AcceptedSwap.create(line=line_number, place=place_number, document=document).id)
 
 
-def taken(line_numbers: Sequence[int]) -> list[TakenRecord]:
+def accepted(line_numbers: Sequence[int]) -> list[AcceptedSwapRecord]:
     """The swaps in force for these lines: per line and place the newest that is not undone."""
     rows = (
-        TakenSwap.select().where(TakenSwap.line.in_(list(line_numbers)), TakenSwap.undone_at.is_null()).order_by(TakenSwap.id)
+        AcceptedSwap.select()
+        .where(AcceptedSwap.line.in_(list(line_numbers)), AcceptedSwap.undone_at.is_null())
+        .order_by(AcceptedSwap.id)
     )
     newest = {(r.line_id, r.place_id): r for r in rows}
-    return [TakenRecord(r.id, r.line_id, r.place_id, r.document) for r in newest.values()]
+    return [AcceptedSwapRecord(r.id, r.line_id, r.place_id, r.document, r.match_now) for r in newest.values()]
 
 
 def undo_swap(line_number: int, place_number: int) -> bool:
     """Undo the newest accepted swap of a line at a place; the one before is in force again. False if there is none."""
     with database.atomic():
         row = (
-            TakenSwap.select()
-            .where(TakenSwap.line == line_number, TakenSwap.place == place_number, TakenSwap.undone_at.is_null())
-            .order_by(TakenSwap.id.desc())
+            AcceptedSwap.select()
+            .where(AcceptedSwap.line == line_number, AcceptedSwap.place == place_number, AcceptedSwap.undone_at.is_null())
+            .order_by(AcceptedSwap.id.desc())
             .first()
         )
         if row is None:

@@ -1,4 +1,4 @@
-<!-- Curves over a movement, long end left: each named at its own line, with one plumb line through all. -->
+<!-- Curves over a movement, lengthened end left: each named at its own line, with one plumb line through all. -->
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
   import { line } from 'd3-shape';
@@ -113,8 +113,10 @@
     <line x1={box.left} x2={width - box.right} y1={y(tick)} y2={y(tick)} stroke="var(--line)" />
     <text x={box.left - 6} y={y(tick) + 4} text-anchor="end" class="fill-muted text-[11px]">{tick}</text>
   {/each}
-  <text x={box.left} y={height - 8} class="fill-muted text-[11px]">long end</text>
-  <text x={width - box.right} y={height - 8} text-anchor="end" class="fill-muted text-[11px]">short end</text>
+  <text x={box.left} y={height - 8} class="fill-muted text-[11px]">lengthened end</text>
+  <text x={width - box.right} y={height - 8} text-anchor="end" class="fill-muted text-[11px]"
+    >shortened end</text
+  >
   {#each curves as curve, i (curve.name)}
     <path
       d={draw(curve.values) ?? ''}

@@ -102,9 +102,9 @@
     ]);
     return outline(view, circles, place, scale);
   }
-  const bells = $derived(
+  const dumbbells = $derived(
     profile.pulls
-      .filter((p) => p.prop['kind'] === 'bell')
+      .filter((p) => p.prop['kind'] === 'dumbbell')
       .flatMap((p) =>
         (p.mirrored ? ['right', 'left'] : ['right']).flatMap((s) => {
           const thumb = profile.positions_m[`${s} thumb`]?.[pose];
@@ -116,9 +116,12 @@
         }),
       ),
   );
-  function headOf(bell: { axis: number[]; hand: Space; r: number }, sign: number): string {
-    const middle = add(bell.hand, bell.axis, sign * (0.06 + bell.r * 0.5));
-    const circles = [-0.4, 0.4].map((k) => ({ at: add(middle, bell.axis, k * bell.r), r: bell.r * 0.82 }));
+  function headOf(dumbbell: { axis: number[]; hand: Space; r: number }, sign: number): string {
+    const middle = add(dumbbell.hand, dumbbell.axis, sign * (0.06 + dumbbell.r * 0.5));
+    const circles = [-0.4, 0.4].map((k) => ({
+      at: add(middle, dumbbell.axis, k * dumbbell.r),
+      r: dumbbell.r * 0.82,
+    }));
     return outline(view, circles, place, scale);
   }
   const ground = $derived(place([0, 0])[1]);
@@ -381,9 +384,9 @@
     {/if}
   {/each}
 
-  {#each bells as bell, k (k)}
-    {@const a = on(add(bell.hand, bell.axis, -0.07))}
-    {@const b = on(add(bell.hand, bell.axis, 0.07))}
+  {#each dumbbells as dumbbell, k (k)}
+    {@const a = on(add(dumbbell.hand, dumbbell.axis, -0.07))}
+    {@const b = on(add(dumbbell.hand, dumbbell.axis, 0.07))}
     <line
       x1={a[0]}
       y1={a[1]}
@@ -394,7 +397,7 @@
       stroke-linecap="round"
     />
     {#each [-1, 1] as sign (sign)}
-      <path d={headOf(bell, sign)} fill="var(--kit)" stroke="var(--paper)" stroke-width="1" />
+      <path d={headOf(dumbbell, sign)} fill="var(--kit)" stroke="var(--paper)" stroke-width="1" />
     {/each}
   {/each}
 

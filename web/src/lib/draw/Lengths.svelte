@@ -40,7 +40,7 @@
 </script>
 
 <svg viewBox="0 0 {width} {height}" {width} {height} role="img" aria-label="Muscles over their own length">
-  {#each [['long', 1 / 6], ['middle', 1 / 2], ['short', 5 / 6]] as zone (zone[0])}
+  {#each [['lengthened', 1 / 6], ['mid', 1 / 2], ['shortened', 5 / 6]] as zone (zone[0])}
     <text
       x={x(Number(zone[1]))}
       y="12"

@@ -1,6 +1,6 @@
 <!--
-  The mirror ribbon: the prescribed load shape above the axis, the swap's below it, mirrored. The axis is the target
-  muscle's own length, long end left. What only one side has is hatched.
+  The mirror ribbon: the prescribed resistance profile above the axis, the swap's below it, mirrored. The axis is the target
+  muscle's own length, lengthened end left. What only one side has is hatched.
 -->
 <script lang="ts">
   import { scaleLinear } from 'd3-scale';
@@ -62,9 +62,9 @@
   const shared = $derived(over.map((v, i) => Math.min(v, under[i]!)));
   const zones = $derived(
     [
-      { name: 'long', from: 0, to: 1 / 3 },
-      { name: 'middle', from: 1 / 3, to: 2 / 3 },
-      { name: 'short', from: 2 / 3, to: 1 },
+      { name: 'lengthened', from: 0, to: 1 / 3 },
+      { name: 'mid', from: 1 / 3, to: 2 / 3 },
+      { name: 'shortened', from: 2 / 3, to: 1 },
     ]
       .map((z) => ({ ...z, from: Math.max(z.from, span[0]), to: Math.min(z.to, span[1]) }))
       .filter((z) => z.to > z.from),

@@ -5,7 +5,7 @@ import { gridOver, heights, spanOf, torqueAt, type Shape } from './shape';
 
 const shape: Shape = { lengths: [0.2, 0.4, 0.6], torque: [0, 10, 5], peak: 10 };
 
-describe('load shapes', () => {
+describe('resistance profiles', () => {
   test('torque is read between nodes and is none where the movement does not go', () => {
     expect(torqueAt(shape, 0.3)).toBeCloseTo(5);
     expect(torqueAt(shape, 0.6)).toBeCloseTo(5);

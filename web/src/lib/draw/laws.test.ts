@@ -23,7 +23,7 @@ function anyShape(next: () => number): Shape {
   return { lengths, torque, peak: Math.max(...torque) };
 }
 
-describe('load shapes, whatever they are', () => {
+describe('resistance profiles, whatever they are', () => {
   test.each(Array.from({ length: 40 }, (_, i) => i))(
     'shape %i is drawn within its window and its peak',
     (seed) => {

@@ -52,7 +52,7 @@ export function sample(poses = 5): Profile {
     positions_m: positions,
     works: ['arm'],
     both: false,
-    targets: { side_delt: { length, shape_nm: [0, 0, 4, 8, 12, 16, 10, 4, 0, 0] } },
+    targets: { side_delt: { length, resistance_profile_nm: [0, 0, 4, 8, 12, 16, 10, 4, 0, 0] } },
     length_bins: Array.from({ length: 11 }, (_, i) => i / 10),
     pulls: [
       {

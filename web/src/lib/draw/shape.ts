@@ -1,14 +1,14 @@
 import type { Profile } from '../api/client';
 
-/** A load shape as drawn: torque over the target's normalised length, ascending in length. */
+/** A resistance profile as drawn: torque over the target's normalised length, ascending in length. */
 export type Shape = { lengths: number[]; torque: number[]; peak: number };
 
-/** The load shape of one target: the computed means per bin of length, held up to the very ends of the movement. */
+/** The resistance profile of one target: the computed means per bin of length, held up to the very ends of the movement. */
 export function shapeOf(profile: Profile, target: string): Shape {
   const curve = profile.targets[target];
   if (!curve) return { lengths: [], torque: [], peak: 0 };
   const edges = profile.length_bins;
-  const bins = curve.shape_nm.map((torque, i) => ({
+  const bins = curve.resistance_profile_nm.map((torque, i) => ({
     from: edges[i]!,
     to: edges[i + 1]!,
     torque,
@@ -25,7 +25,7 @@ export function shapeOf(profile: Profile, target: string): Shape {
   return {
     lengths: nodes.map((n) => n.x),
     torque: nodes.map((n) => n.torque),
-    peak: Math.max(...curve.shape_nm),
+    peak: Math.max(...curve.resistance_profile_nm),
   };
 }
 

@@ -1,4 +1,4 @@
-<!-- Every fault of a file or a form, each at its place; nothing of it was taken over. -->
+<!-- Every fault of a file or a form, each at its place; nothing of it was accepted over. -->
 <script lang="ts">
   import type { Problem } from '../api/client';
   type Props = { problem: Problem };

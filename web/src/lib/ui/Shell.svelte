@@ -38,7 +38,7 @@
       {@render crumbs?.()}
     </nav>
     {@render tools?.()}
-    {#each [['/places', 'Places'], ['/measuring', 'Measuring'], ['/movements', 'Movements'], ['/sums', 'Sums']] as const as [to, name] (to)}
+    {#each [['/places', 'Places'], ['/measuring', 'Measuring'], ['/movements', 'Movements'], ['/calculators', 'Calculators']] as const as [to, name] (to)}
       <a class="text-sm font-semibold text-muted hover:text-ink" href={p(to)}>{name}</a>
     {/each}
     <button

@@ -1,4 +1,4 @@
-<!-- A client: size, limits, sore joints, weaker side, what is known, bodyweight. Every change is kept and can be undone. -->
+<!-- A client: size, limits, restrictions, weaker side, what is known, bodyweight. Every change is kept and can be undone. -->
 <script lang="ts">
   import Trash from '@lucide/svelte/icons/trash-2';
   import Fault from '../../lib/ui/Fault.svelte';
@@ -224,18 +224,20 @@
           physiotherapist.
         </p>
         <ul class="mt-2 space-y-1.5">
-          {#each doc.sore ?? [] as sore, i (i)}
+          {#each doc.restrictions ?? [] as restriction, i (i)}
             <li class="flex items-center gap-2 rounded-md border border-line bg-panel px-3 py-1.5 text-sm">
               <span class="min-w-0 flex-1"
-                ><strong>{sore.side === 'both' ? 'both' : sore.side} {sore.joint}</strong>,
-                {sore.action === 'any' ? 'in any position' : sore.action}{sore.note
-                  ? `: ${sore.note}`
+                ><strong>{restriction.side === 'both' ? 'both' : restriction.side} {restriction.joint}</strong
+                >,
+                {restriction.action === 'any' ? 'in any position' : restriction.action}{restriction.note
+                  ? `: ${restriction.note}`
                   : ''}</span
               >
               <button
                 class="text-muted hover:text-ink"
-                aria-label="Remove {sore.joint}"
-                onclick={() => void details.change({ sore: doc.sore?.filter((_, k) => k !== i) })}
+                aria-label="Remove {restriction.joint}"
+                onclick={() =>
+                  void details.change({ restrictions: doc.restrictions?.filter((_, k) => k !== i) })}
                 ><Trash size={15} /></button
               >
             </li>
@@ -251,7 +253,9 @@
             const joint = String(form.get('joint')) as (typeof JOINTS)[number];
             const side = String(form.get('side')) as 'left' | 'right' | 'both';
             const action = String(form.get('action')) as (typeof ACTIONS)[number];
-            void details.change({ sore: [...(doc?.sore ?? []), { joint, side, action, note }] });
+            void details.change({
+              restrictions: [...(doc?.restrictions ?? []), { joint, side, action, note }],
+            });
             note = '';
           }}
         >
@@ -302,7 +306,7 @@
           >
           <span class="text-muted">{weights.length} weighings</span>
         </form>
-        {#each Object.entries(details.faults).filter(([f]) => f.startsWith('weights') || f.startsWith('sore')) as [f, words] (f)}
+        {#each Object.entries(details.faults).filter(([f]) => f.startsWith('weights') || f.startsWith('restrictions')) as [f, words] (f)}
           <p class="mt-1 text-[13px] text-swap" role="alert">{words}</p>
         {/each}
 

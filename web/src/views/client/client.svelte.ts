@@ -3,7 +3,7 @@ import { Undo } from '../../lib/ui/undo.svelte';
 
 type Range = { name: string; low: number; high: number };
 
-/** One client's details: every change is stored at once and can be taken back. */
+/** One client's details: every change is stored at once and can be accepted back. */
 export class Details {
   id = $state(0);
   doc: ClientDoc | null = $state.raw(null);

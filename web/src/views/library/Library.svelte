@@ -57,8 +57,8 @@
   const shortcuts: Shortcut[] = [
     { keys: ['ArrowUp'], shown: '↑', does: 'Movement before', run: () => library.step(-1) },
     { keys: ['ArrowDown'], shown: '↓', does: 'Movement after', run: () => library.step(1) },
-    { keys: [','], shown: ',', does: 'Toward the long end', run: () => library.nudge(-1) },
-    { keys: ['.'], shown: '.', does: 'Toward the short end', run: () => library.nudge(1) },
+    { keys: [','], shown: ',', does: 'Toward the lengthened end', run: () => library.nudge(-1) },
+    { keys: ['.'], shown: '.', does: 'Toward the shortened end', run: () => library.nudge(1) },
     { keys: ['w'], shown: 'W', does: 'Next way to do it', run: () => library.nextWay() },
     { keys: ['k'], shown: 'K', does: 'Next kit', run: () => library.nextKit() },
     { keys: ['v'], shown: 'V', does: 'Look from the next side', run: () => library.turnView() },
@@ -180,7 +180,7 @@
             {/if}
           </div>
           <label class="flex items-center gap-3 px-5 py-2 text-xs text-muted">
-            long end
+            lengthened end
             <input
               type="range"
               min="0"
@@ -189,7 +189,7 @@
               class="flex-1 accent-swap"
               aria-label="Place in the movement"
             />
-            short end
+            shortened end
           </label>
           <dl
             class="grid grid-cols-[80px_1fr] gap-x-3 gap-y-0.5 border-t border-line px-5 py-2.5 text-[13.5px]"
@@ -228,9 +228,8 @@
               {/each}
             </div>
             <p class="text-right text-[13px]">
-              <span class="text-muted">gives out first</span><br /><strong>{example.first_to_give_out}</strong
-              ><br />
-              <span class="text-muted">asked for {Math.round(example.first_effort * 100)} %</span>
+              <span class="text-muted">limits the set</span><br /><strong>{example.limits_set}</strong><br />
+              <span class="text-muted">asked for {Math.round(example.limiting_relative_effort * 100)} %</span>
             </p>
           </div>
           {#if column}
@@ -239,7 +238,7 @@
                 title="Resistance"
                 unit="N·m"
                 curves={Object.entries(example.resistance)
-                  .filter(([joint], _, all) => all.length === 1 || (joint !== 'trunk' && joint !== 'girdle'))
+                  .filter(([joint], _, all) => all.length === 1 || (joint !== 'trunk' && joint !== 'scapula'))
                   .map(([name, values], i) => ({ name, values, strong: i === 0 }))}
                 width={column - 62}
                 height={150}
@@ -250,7 +249,7 @@
               <Curves
                 title="Effort of the muscle asked most"
                 unit="%"
-                curves={[{ name: 'effort', values: example.effort.map((v) => v * 100) }]}
+                curves={[{ name: 'how hard', values: example.relative_effort.map((v) => v * 100) }]}
                 doubtful={example.doubtful}
                 most={100}
                 width={column - 62}

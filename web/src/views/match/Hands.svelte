@@ -2,7 +2,7 @@
 <script lang="ts">
   import RotateCcw from '@lucide/svelte/icons/rotate-ccw';
   import Scale from '@lucide/svelte/icons/scale';
-  import type { Freedom, Swap } from '../../lib/api/client';
+  import type { AdjustableParameter, Swap } from '../../lib/api/client';
   import type { Bench } from './match.svelte';
 
   type Props = { bench: Bench; swap: Swap };
@@ -15,11 +15,11 @@
   $effect(() => {
     if (!bench.hand) set = {};
   });
-  const key = (c: Freedom) => `${c.source} ${c.id}`;
-  const value = (c: Freedom) => set[key(c)] ?? c.value;
-  const places = (c: Freedom) => (c.values.length ? c.values : null);
+  const key = (c: AdjustableParameter) => `${c.source} ${c.id}`;
+  const value = (c: AdjustableParameter) => set[key(c)] ?? c.value;
+  const places = (c: AdjustableParameter) => (c.values.length ? c.values : null);
 
-  function slide(c: Freedom, v: number) {
+  function slide(c: AdjustableParameter, v: number) {
     set = { ...set, [key(c)]: v };
     void bench.move([{ source: c.source, id: c.id, value: v }]);
   }
@@ -28,8 +28,8 @@
     const next = amounts[rank + by];
     if (next !== undefined) void bench.move([{ source: 0, id: 'amount', value: next }]);
   }
-  const unit = (c: Freedom) => (c.unit && c.unit !== '°' ? ` ${c.unit}` : c.unit);
-  const percent = (c: Freedom, v: number) =>
+  const unit = (c: AdjustableParameter) => (c.unit && c.unit !== '°' ? ` ${c.unit}` : c.unit);
+  const percent = (c: AdjustableParameter, v: number) =>
     `${(100 * (Math.min(c.most, Math.max(c.least, v)) - c.least)) / Math.max(1e-9, c.most - c.least)}%`;
 </script>
 
@@ -94,9 +94,9 @@
       {bench.detail ? 'Nothing to set here but the load.' : 'Reading the tolerances …'}
     </p>
   {/each}
-  {#if bench.refused}
+  {#if bench.rejected}
     <p class="rounded border-l-4 border-swap bg-soft px-3 py-1.5" role="alert">
-      Cannot be: {bench.refused}
+      Cannot be: {bench.rejected}
     </p>
   {/if}
   <div class="flex gap-2">

@@ -1,4 +1,4 @@
-<!-- What a coach weighs: who works, who gives out first, what helps, who would choose otherwise. -->
+<!-- What a coach weighs: who works, who limits the set, what helps, who would choose otherwise. -->
 <script lang="ts">
   import type { Swap } from '../../lib/api/client';
   import type { Bench } from './match.svelte';
@@ -10,14 +10,14 @@
   const equal: Record<string, string> = {
     hardest: 'at the hardest point',
     mean: 'on average',
-    long: 'in the long half',
+    lengthened: 'in the stretched half',
   };
-  /** The small sums that this set-up's kit calls for, with its figures put in. */
-  const sums = $derived.by(() => {
+  /** Calculators that this set-up's kit calls for, with its figures put in. */
+  const calculators = $derived.by(() => {
     const [first] = swap.set_up.sources;
     const link = (name: string, sum: string, values: Record<string, string | number>) => ({
       name,
-      href: `/sums/${sum}?${new URLSearchParams(Object.entries(values).map(([k, v]) => [k, String(v)]))}`,
+      href: `/calculators/${sum}?${new URLSearchParams(Object.entries(values).map(([k, v]) => [k, String(v)]))}`,
     });
     const out = [];
     if (first?.kind === 'barbell') {
@@ -52,7 +52,7 @@
           </li>
         {/each}
       </ul>
-      <p class="mt-1.5" class:text-swap={!detail.target_first}>{detail.first_to_go}</p>
+      <p class="mt-1.5" class:text-swap={!detail.target_first}>{detail.limits_set}</p>
       {#if detail.won.length}<p>More work than prescribed: {detail.won.join(', ')}.</p>{/if}
       {#if detail.lost.length}<p>Less work: {detail.lost.join(', ')}.</p>{/if}
     </section>
@@ -79,9 +79,9 @@
         </p>
       {/if}
       {#each detail.remedies as text (text)}<p>· {text}</p>{/each}
-      {#if sums.length}
+      {#if calculators.length}
         <p class="text-muted">
-          Sums: {#each sums as one, i (one.name)}{i ? ', ' : ''}<a
+          Calculators: {#each calculators as one, i (one.name)}{i ? ', ' : ''}<a
               class="underline hover:text-ink"
               href={one.href}>{one.name}</a
             >{/each}
@@ -91,7 +91,7 @@
   {/if}
   {#if swap.elsewhere?.length}
     <section>
-      <h4 class="mb-1 font-semibold">When it is taken</h4>
+      <h4 class="mb-1 font-semibold">When it is in use</h4>
       {#each swap.elsewhere as other (other.id)}
         <p><strong>{Math.round(other.match)}</strong> {other.name}, {other.load}</p>
       {/each}

@@ -20,7 +20,7 @@
   import Rack from './Rack.svelte';
   import Sides from './Sides.svelte';
   import Weights from './Weights.svelte';
-  import Wishes from './Wishes.svelte';
+  import Filters from './Filters.svelte';
   import Words from './Words.svelte';
 
   const bench = new Bench();
@@ -31,7 +31,7 @@
 
   let why = $state(false);
   let sides = $state(false);
-  let wishes = $state(false);
+  let filters = $state(false);
   let weights = $state(false);
   let tab = $state<'set-up' | 'hands' | 'judgement'>('set-up');
   let middle = $state(0);
@@ -80,17 +80,22 @@
     { keys: ['ArrowUp'], shown: '↑', does: 'Line before', run: () => step(-1) },
     { keys: ['ArrowDown'], shown: '↓', does: 'Line after', run: () => step(1) },
     { keys: ['Enter'], shown: 'Enter', does: 'Take this swap', run: () => void bench.accept() },
-    { keys: ['u', 'Control+z'], shown: 'U', does: 'Undo what was taken here', run: () => void bench.undo() },
+    {
+      keys: ['u', 'Control+z'],
+      shown: 'U',
+      does: 'Undo what was accepted here',
+      run: () => void bench.undo(),
+    },
     {
       keys: ['Shift+ArrowLeft', ','],
       shown: ',',
-      does: 'Plumb line toward the long end',
+      does: 'Plumb line toward the lengthened end',
       run: () => bench.nudge(-0.04),
     },
     {
       keys: ['Shift+ArrowRight', '.'],
       shown: '.',
-      does: 'Plumb line toward the short end',
+      does: 'Plumb line toward the shortened end',
       run: () => bench.nudge(0.04),
     },
     { keys: ['p'], shown: 'P', does: 'Next place', run: nextPlace },
@@ -109,7 +114,7 @@
     { keys: ['c'], shown: 'C', does: 'Compare with this one', run: () => bench.compare() },
     { keys: ['f'], shown: 'F', does: 'Figures from three sides', run: () => (sides = true) },
     { keys: ['i'], shown: 'I', does: 'Next lens', run: () => nextLens() },
-    { keys: ['o'], shown: 'O', does: 'What to leave out', run: () => (wishes = true) },
+    { keys: ['o'], shown: 'O', does: 'What to leave out', run: () => (filters = true) },
     { keys: ['w'], shown: 'W', does: 'Why this match', run: () => (why = true) },
     { keys: ['Escape'], shown: 'Esc', does: 'Back to the roster', run: () => back() },
   ];
@@ -150,13 +155,13 @@
     {#if bench.match}
       <Pick
         name="lens"
-        value={bench.rank.lens ?? 'same_shape'}
+        value={bench.rank.lens ?? 'same_profile'}
         items={(bench.lenses?.lenses ?? []).map((l) => ({ value: l.id, label: l.name }))}
         onpick={(lens) => void bench.again({ lens })}
       />
       <button
         class="h-9 rounded-full border border-line bg-panel px-3 text-sm font-semibold whitespace-nowrap hover:border-muted"
-        onclick={() => (wishes = true)}
+        onclick={() => (filters = true)}
         aria-label="Leave out: {bench.filters} set"
         >leave out{bench.filters ? ` · ${bench.filters}` : ' …'}</button
       >
@@ -252,7 +257,7 @@
 
         <section
           class="relative min-w-0"
-          aria-label="Load shapes"
+          aria-label="Resistance profiles"
           bind:clientWidth={middle}
           bind:clientHeight={tall}
         >
@@ -292,12 +297,12 @@
         <span class="font-head text-2xl leading-none font-bold">{Math.round(bench.swap.match)}</span>
         <span class="text-[10px] font-semibold tracking-wider text-muted">MATCH</span>
       </button>
-      {#if bench.match?.spared.length || bench.match?.strained}
+      {#if bench.match?.excluded.length || bench.match?.strained}
         <p class="shrink-0 border-t border-line bg-panel px-5 py-1.5 text-[13px]" role="status">
           {#if bench.match.strained}<strong>The prescribed lift strains the {bench.match.strained}.</strong
             >{/if}
-          {#if bench.match.spared.length}Left out: {bench.match.spared.join('; ')}.{/if}
-          {#if bench.client?.client.sore?.length}Pain that stays: to a physician or physiotherapist.{/if}
+          {#if bench.match.excluded.length}Left out: {bench.match.excluded.join('; ')}.{/if}
+          {#if bench.client?.client.restrictions?.length}Pain that stays: to a physician or physiotherapist.{/if}
         </p>
       {/if}
       <Rack {bench} />
@@ -309,10 +314,10 @@
           <Check size={16} /> Take this swap
         </button>
         <kbd class="rounded border border-line px-1.5 font-sans text-xs">Enter</kbd>
-        {#if bench.taken}
+        {#if bench.accepted}
           <span class="truncate">
-            Taken for {bench.placeName}: <strong>{bench.taken.swap.title}</strong>, {bench.taken.swap.load
-              .words}
+            Accepted for {bench.placeName}: <strong>{bench.accepted.swap.title}</strong>, {bench.accepted.swap
+              .load.words}
           </span>
           <button
             class="flex items-center gap-1.5 rounded-md border border-line px-3 py-1 font-semibold hover:border-muted"
@@ -321,7 +326,7 @@
             <Undo size={14} /> Undo
           </button>
         {:else}
-          <span class="text-muted">Nothing taken for {bench.placeName} yet.</span>
+          <span class="text-muted">Nothing accepted for {bench.placeName} yet.</span>
         {/if}
         <span class="ml-auto truncate text-muted" role="status" aria-live="polite">{bench.note}</span>
         <button
@@ -357,8 +362,8 @@
       <Weights {bench} done={() => (weights = false)} />
     </Dialog>
   {/if}
-  <Dialog bind:open={wishes} title="Leave out" about="For this line here, until you change it.">
-    <Wishes {bench} />
+  <Dialog bind:open={filters} title="Leave out" about="For this line here, until you change it.">
+    <Filters {bench} />
   </Dialog>
 </Shell>
 

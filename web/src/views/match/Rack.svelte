@@ -45,13 +45,13 @@
               swap={shapeOf(swap.profile, prescribed.target)}
               width={96}
               height={30}
-              label="Load shapes in miniature"
+              label="Resistance profiles in miniature"
             />
           {/if}
         </span>
         <span class="mt-1 text-[13px] leading-[1.2] font-semibold">{swap.title}</span>
         <span class="mt-auto text-xs leading-[1.2] text-muted">
-          {swap.kit}{bench.taken?.swap.key === swap.key ? ' · taken' : ''}
+          {swap.kit}{bench.accepted?.swap.key === swap.key ? ' · accepted' : ''}
         </span>
       </button>
     {/each}

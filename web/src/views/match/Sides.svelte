@@ -60,7 +60,7 @@
     class="rounded-md border border-line px-3 py-1 font-semibold hover:border-muted"
     onclick={() => bench.play()}>{bench.playing ? 'Pause' : 'Play'}</button
   >
-  <span class="text-muted">long end</span>
+  <span class="text-muted">lengthened end</span>
   <input
     type="range"
     class="flex-1"
@@ -70,5 +70,5 @@
     bind:value={bench.at}
     aria-label="Muscle length"
   />
-  <span class="text-muted">short end</span>
+  <span class="text-muted">shortened end</span>
 </div>

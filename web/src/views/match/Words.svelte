@@ -42,7 +42,7 @@
 
 <div class="mt-4 flex items-center gap-1">
   <h2 class="mr-auto font-sans text-xs font-bold tracking-[0.12em] text-swap uppercase">
-    Swap{bench.hand ? ' · by hand' : bench.taken?.swap.key === swap.key ? ' · taken' : ''}
+    Swap{bench.hand ? ' · by hand' : bench.accepted?.swap.key === swap.key ? ' · accepted' : ''}
   </h2>
   <button
     class="rounded p-1 text-muted hover:text-ink"

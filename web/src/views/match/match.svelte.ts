@@ -51,7 +51,7 @@ export class Bench {
   playing = $state(false);
   fixedView: View | null = $state(null);
   rank: Rank = $state({
-    lens: 'same_shape',
+    lens: 'same_profile',
     weights: {},
     equivalence: 'hardest',
     law: 'epley',
@@ -62,7 +62,7 @@ export class Bench {
   /** The chosen set-up as it was changed by hand; null while it is as solved. */
   hand: Swap | null = $state.raw(null);
   /** Why the last move by hand cannot be; empty when it can. */
-  refused = $state('');
+  rejected = $state('');
   detail: Detail | null = $state.raw(null);
   /** Place in the list of the set-up that is compared with; null for the prescription. */
   reference: number | null = $state(null);
@@ -77,7 +77,7 @@ export class Bench {
   });
   lines: Line[] = $derived(this.client?.programs.flatMap((p) => p.lines) ?? []);
   index = $derived(this.lines.findIndex((l) => l.id === this.line?.id));
-  taken = $derived(this.line?.taken.find((t) => t.place === this.place) ?? null);
+  accepted = $derived(this.line?.accepted.find((t) => t.place === this.place) ?? null);
   view: View = $derived(this.fixedView ?? (this.swap?.profile ? bestView(this.swap.profile) : 'side'));
   placeName = $derived(this.client?.places.find((q) => q.id === this.place)?.name ?? '');
   filters = $derived(
@@ -109,7 +109,7 @@ export class Bench {
     if (clients.problem) return this.fail(clients.problem);
     if (lenses?.data) {
       this.lenses = lenses.data;
-      this.rank = { ...this.rank, lens: lenses.data.coach.lens ?? 'same_shape' };
+      this.rank = { ...this.rank, lens: lenses.data.coach.lens ?? 'same_profile' };
     }
     const carriers = ['bench', 'arm_pad', 'anchor', 'station', 'handle'];
     this.items = (at.data?.place.kit ?? []).filter((k) => !carriers.includes(k.kind));
@@ -128,9 +128,9 @@ export class Bench {
     await this.ranked(mine, line);
   }
 
-  /** Rank anew with other wishes. */
-  async again(wishes: Partial<Rank> = {}) {
-    this.rank = { ...this.rank, ...wishes };
+  /** Rank anew with other filters. */
+  async again(filters: Partial<Rank> = {}) {
+    this.rank = { ...this.rank, ...filters };
     this.busy = true;
     if (this.line) await this.ranked(++this.asked, this.line.id);
   }
@@ -148,15 +148,15 @@ export class Bench {
     const stays = this.match?.line === match.data.line && this.match.place === match.data.place;
     this.match = match.data;
     this.reference = null;
-    const inForce = stays ? before : this.taken?.swap.key;
+    const inForce = stays ? before : this.accepted?.swap.key;
     this.choose(Math.max(0, inForce ? match.data.swaps.findIndex((s) => s.key === inForce) : 0));
     if (!stays) this.restAtPeak();
     this.busy = false;
   }
 
   private async progress(line: number, mine: number) {
-    const query = { params: { path: { line }, query: { place: this.place } } };
-    const answer = await ask(api.GET('/api/lines/{line}/progress', query));
+    const body = { place: this.place, rank: this.rank };
+    const answer = await ask(api.POST('/api/lines/{line}/progress', { params: { path: { line } }, body }));
     if (mine === this.asked && this.busy && answer.data) this.part = answer.data.part;
   }
 
@@ -198,15 +198,15 @@ export class Bench {
     const chosen = this.chosen;
     const body = { place: this.place, rank: this.rank, set_up: this.swap.set_up, moves, solve };
     const answer = await ask(
-      api.POST('/api/lines/{line}/tried', { params: { path: { line: this.line.id } }, body }),
+      api.POST('/api/lines/{line}/try-out', { params: { path: { line: this.line.id } }, body }),
     );
     this.moving = false;
     if (chosen === this.chosen && answer.data) {
       this.hand = answer.data;
-      this.refused = '';
+      this.rejected = '';
     } else if (chosen === this.chosen && answer.problem) {
       const fault = answer.problem.faults[0];
-      this.refused = fault ? `${fault.limit}. ${fault.way_out}.` : answer.problem.detail;
+      this.rejected = fault ? `${fault.limit}. ${fault.way_out}.` : answer.problem.detail;
     }
     const next = this.waiting;
     this.waiting = null;
@@ -216,7 +216,7 @@ export class Bench {
   /** Back to the set-up as it was solved. */
   snap() {
     this.hand = null;
-    this.refused = '';
+    this.rejected = '';
     this.waiting = null;
   }
 
@@ -305,18 +305,18 @@ export class Bench {
     const path = { line: this.line.id };
     const set_up = this.hand?.set_up ?? null;
     const body = { place: this.place, rank: this.rank, key: this.swap.key, set_up };
-    const answer = await ask(api.POST('/api/lines/{line}/taken', { params: { path }, body }));
-    this.settle(answer.data, answer.problem, `Taken for ${this.placeName}: ${this.swap.title}.`);
+    const answer = await ask(api.POST('/api/lines/{line}/accepted', { params: { path }, body }));
+    this.settle(answer.data, answer.problem, `Accepted for ${this.placeName}: ${this.swap.title}.`);
   }
 
   /** Undo the newest accepted swap here. */
   async undo() {
-    if (!this.line || !this.taken) {
-      this.note = 'Nothing taken here yet, so nothing to undo.';
+    if (!this.line || !this.accepted) {
+      this.note = 'Nothing accepted here yet, so nothing to undo.';
       return;
     }
     const answer = await ask(
-      api.DELETE('/api/lines/{line}/taken', {
+      api.DELETE('/api/lines/{line}/accepted', {
         params: { path: { line: this.line.id }, query: { place: this.place } },
       }),
     );

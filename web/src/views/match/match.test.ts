@@ -23,14 +23,14 @@ const swap = (key: string, match = 90) => ({
   load: { words: '10 kg pin', reps: '8–10' },
   profile: null,
 });
-const line = (id: number, taken: unknown[] = []) => ({ id, name: `line ${id}`, taken });
-const people = (taken: unknown[] = []) => ({
+const line = (id: number, accepted: unknown[] = []) => ({ id, name: `line ${id}`, accepted });
+const people = (accepted: unknown[] = []) => ({
   clients: [
     {
       id: 1,
       client: { name: 'A', pinned: [], banned: [] },
       places: [{ id: 2, name: 'Shed', items: 3 }],
-      programs: [{ id: 1, name: 'p', lines: [line(7, taken), line(8)] }],
+      programs: [{ id: 1, name: 'p', lines: [line(7, accepted), line(8)] }],
     },
   ],
 });
@@ -58,11 +58,11 @@ async function reply(path: string, value: unknown) {
   asked.splice(i, 1)[0]!.answer(value);
   await settled();
 }
-async function loaded(swaps = [swap('first'), swap('second', 80)], taken: unknown[] = []) {
+async function loaded(swaps = [swap('first'), swap('second', 80)], accepted: unknown[] = []) {
   const bench = new Bench();
   const done = bench.load(7, 2);
-  await reply('/api/clients', { data: people(taken) });
-  await reply('/api/lenses', { data: { lenses: [], parts: {}, coach: { lens: 'long_end', weights: {} } } });
+  await reply('/api/clients', { data: people(accepted) });
+  await reply('/api/lenses', { data: { lenses: [], parts: {}, coach: { lens: 'lengthened', weights: {} } } });
   await reply('/api/places/{place}', { data: shed });
   await reply('/match', ranked(...swaps));
   await done;
@@ -74,9 +74,9 @@ beforeEach(() => {
 
 describe('the match bench', () => {
   test('opens on the swap in force, with the coach’s lens and the crowded hours of the place', async () => {
-    const taken = [{ id: 1, place: 2, swap: swap('second', 80) }];
-    const bench = await loaded(undefined, taken);
-    expect(bench.rank.lens).toBe('long_end');
+    const accepted = [{ id: 1, place: 2, swap: swap('second', 80) }];
+    const bench = await loaded(undefined, accepted);
+    expect(bench.rank.lens).toBe('lengthened');
     expect(bench.swap?.key).toBe('second');
     expect(bench.items.map((i) => i.id)).toEqual(['twin']);
     expect(bench.crowds).toEqual([
@@ -106,10 +106,10 @@ describe('the match bench', () => {
     void bench.move([{ id: 'hole', value: 3 }]);
     void bench.move([{ id: 'hole', value: 9 }]);
     expect(asked).toHaveLength(1);
-    await reply('/tried', { data: swap('first', 85) });
+    await reply('/try-out', { data: swap('first', 85) });
     expect(bench.swap?.match).toBe(85);
     expect(asked.map((a) => (a.body['moves'] as { value: number }[])[0]!.value)).toEqual([9]);
-    await reply('/tried', { data: swap('first', 70) });
+    await reply('/try-out', { data: swap('first', 70) });
     expect(bench.swap?.match).toBe(70);
     bench.snap();
     expect(bench.swap?.match).toBe(90);
@@ -120,9 +120,9 @@ describe('the match bench', () => {
     asked.length = 0;
     void bench.move([{ id: 'hole', value: 2 }]);
     void bench.move([], true);
-    await reply('/tried', { data: swap('first', 85) });
+    await reply('/try-out', { data: swap('first', 85) });
     expect(asked.map((a) => a.body['solve'])).toEqual([true]);
-    await reply('/tried', { data: swap('first', 88) });
+    await reply('/try-out', { data: swap('first', 88) });
     expect(bench.swap?.match).toBe(88);
   });
 
@@ -136,12 +136,12 @@ describe('the match bench', () => {
       limit: 'the column has holes 1 to 9',
       way_out: 'Pick one of these',
     };
-    await reply('/tried', { error: { title: 'no', detail: 'no', faults: [fault] } });
-    expect(bench.refused).toBe('the column has holes 1 to 9. Pick one of these.');
+    await reply('/try-out', { error: { title: 'no', detail: 'no', faults: [fault] } });
+    expect(bench.rejected).toBe('the column has holes 1 to 9. Pick one of these.');
     expect(bench.hand).toBeNull();
     expect(bench.swap?.key).toBe('first');
     bench.choose(1);
-    expect(bench.refused).toBe('');
+    expect(bench.rejected).toBe('');
   });
 
   test('an answer to a move on another swap than the one now shown is dropped', async () => {
@@ -149,28 +149,28 @@ describe('the match bench', () => {
     asked.length = 0;
     void bench.move([{ id: 'hole', value: 2 }]);
     bench.choose(1);
-    await reply('/tried', { data: swap('first', 12) });
+    await reply('/try-out', { data: swap('first', 12) });
     expect(bench.swap?.key).toBe('second');
     expect(bench.hand).toBeNull();
   });
 
-  test('what was set by hand is what is taken; with nothing taken there is nothing to undo', async () => {
+  test('what was set by hand is what is accepted; with nothing accepted there is nothing to undo', async () => {
     const bench = await loaded();
     await bench.undo();
     expect(bench.note).toContain('nothing to undo');
     void bench.move([{ id: 'hole', value: 2 }]);
-    await reply('/tried', {
+    await reply('/try-out', {
       data: { ...swap('first', 85), set_up: { movement: 'curl', sources: ['moved'] } },
     });
     const done = bench.accept();
-    const post = asked.find((a) => a.path.endsWith('/taken'))!;
+    const post = asked.find((a) => a.path.endsWith('/accepted'))!;
     expect(post.body['set_up']).toEqual({ movement: 'curl', sources: ['moved'] });
     const now = line(7, [{ id: 4, place: 2, swap: swap('first', 85) }]);
-    await reply('/taken', { data: now });
+    await reply('/accepted', { data: now });
     await done;
-    expect(bench.note).toBe('Taken for Shed: first.');
-    expect(bench.taken?.id).toBe(4);
-    expect(bench.lines[0]!.taken).toHaveLength(1);
+    expect(bench.note).toBe('Accepted for Shed: first.');
+    expect(bench.accepted?.id).toBe(4);
+    expect(bench.lines[0]!.accepted).toHaveLength(1);
   });
 
   test('a server that does not answer is a problem in words, and nothing is busy for ever', async () => {

@@ -275,7 +275,7 @@
     </section>
 
     <section class="min-h-0 overflow-y-auto border-r border-line px-5 py-4" aria-label="Result">
-      {#if run.refused}<div class="mb-3"><Faults problem={run.refused} /></div>{/if}
+      {#if run.rejected}<div class="mb-3"><Faults problem={run.rejected} /></div>{/if}
       {#if run.rows.length}
         <Chart what={run.what} rows={run.rows} fit={run.fit} />
       {:else}
@@ -318,7 +318,7 @@
             </ul>
           </div>
         {:else if run.done && run.what !== 'joint'}
-          <p class="mt-2 text-sm text-muted">No taken swap moves by more than 5 points.</p>
+          <p class="mt-2 text-sm text-muted">No accepted swap moves by more than 5 points.</p>
         {/if}
       {/if}
     </section>

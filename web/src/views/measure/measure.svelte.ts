@@ -38,7 +38,7 @@ export class Run {
   rows: Row[] = $state.raw([]);
   last: Steady | null = $state.raw(null);
   fit: Fit | null = $state.raw(null);
-  refused: Problem | null = $state.raw(null);
+  rejected: Problem | null = $state.raw(null);
   busy = $state('');
   done = $state('');
   stale: { client: string; line: string; title: string; was: number; now: number }[] = $state.raw([]);
@@ -56,7 +56,7 @@ export class Run {
       ask(api.GET('/api/clients')),
       ask(api.GET('/api/ranges')),
     ]);
-    this.refused = places.problem ?? null;
+    this.rejected = places.problem ?? null;
     this.places = places.data ?? [];
     this.clients = clients.data?.clients ?? [];
     this.client = this.clients[0]?.id ?? 0;
@@ -101,7 +101,7 @@ export class Run {
     this.rows = [];
     this.last = null;
     this.fit = null;
-    this.refused = null;
+    this.rejected = null;
     this.done = '';
     this.stale = [];
   }
@@ -125,7 +125,7 @@ export class Run {
       );
     const up = await ask1('up');
     const down = this.what === 'column' ? await ask1('down') : null;
-    this.refused = up.problem ?? down?.problem ?? null;
+    this.rejected = up.problem ?? down?.problem ?? null;
     if (!up.data) return;
     this.last = up.data;
     const row: Row = { at, value: up.data.value, zero: up.data.zero };
@@ -136,7 +136,7 @@ export class Run {
 
   /** All points of the plan that are left, with progress. */
   async readAll() {
-    while (this.next !== null && !this.refused) {
+    while (this.next !== null && !this.rejected) {
       this.busy = `Reading ${this.rows.length + 1} of ${this.plan.length} …`;
       await this.read(this.next);
     }
@@ -169,7 +169,7 @@ export class Run {
     const answer = await ask(
       api.POST('/api/files/{what}', { params: { path: { what: 'measurement' } }, body: await sent(chosen) }),
     );
-    this.refused = answer.problem ?? null;
+    this.rejected = answer.problem ?? null;
     const m = answer.data?.measurement;
     if (!m) return;
     this.choose(m.what, m.item);
@@ -190,7 +190,7 @@ export class Run {
       return;
     }
     const measurement = {
-      format: 'odd-swap/measurement/1' as const,
+      format: 'odd-swap/measurement/2' as const,
       what: this.what,
       item: this.item?.id ?? this.joint,
       readings: this.rows.map((r) => ({ at: r.at, value: r.value, zero: r.zero, down: r.down ?? null })),
@@ -200,7 +200,7 @@ export class Run {
     const answer = await ask(api.POST('/api/measuring/fit', { body }));
     this.fit = answer.data ?? null;
     const early = answer.problem && this.rows.length < this.plan.length && this.what !== 'joint';
-    this.refused = early ? null : (answer.problem ?? null);
+    this.rejected = early ? null : (answer.problem ?? null);
   }
 
   /** Put the result into the kit, or into the client's ranges. */
@@ -217,7 +217,7 @@ export class Run {
       const answer = await ask(
         api.PUT('/api/clients/{client}', { params: { path: { client: this.client } }, body: doc }),
       );
-      this.refused = answer.problem ?? null;
+      this.rejected = answer.problem ?? null;
       if (answer.data) this.done = `Kept as the ${this.joint.replaceAll('_', ' ')} range of ${doc.name}.`;
       return;
     }
@@ -228,7 +228,7 @@ export class Run {
         body: { item: this.fit.item },
       }),
     );
-    this.refused = answer.problem ?? null;
+    this.rejected = answer.problem ?? null;
     if (!answer.data) return;
     this.doc = answer.data.place;
     this.stale = answer.data.stale;

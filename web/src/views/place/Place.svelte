@@ -24,7 +24,7 @@
   const doc = $derived(places.doc);
   const person = $derived(places.clients.find((c) => c.id === places.client)?.client);
   const EMPTY: PlaceDoc = {
-    format: 'odd-swap/place/1',
+    format: 'odd-swap/place/2',
     name: 'New place',
     room: { length_cm: 400, width_cm: 300, ceiling_cm: 250 },
     kit: [],
@@ -165,13 +165,13 @@
       class="h-52 w-full rounded-md border border-line bg-paper p-2 font-mono text-[12px]"
       aria-label="Rows"
       placeholder="kind&#9;id&#9;name&#9;length_cm&#9;…"></textarea>
-    {#if places.refused}<div class="mt-2"><Faults problem={places.refused} /></div>{/if}
+    {#if places.rejected}<div class="mt-2"><Faults problem={places.rejected} /></div>{/if}
     <button
       class="mt-3 rounded-md bg-ink px-4 py-2 text-sm font-semibold text-paper disabled:opacity-40"
       disabled={!pasted.trim()}
       onclick={async () => {
         await places.file(new File([pasted], 'pasted.csv'), false);
-        if (!places.refused) pasting = false;
+        if (!places.rejected) pasting = false;
       }}>Take over</button
     >
   </Dialog>
@@ -251,7 +251,7 @@
               onset={(v) => room('ceiling_cm', v)}
             />
           </div>
-          {#if places.refused}<div class="mt-3"><Faults problem={places.refused} /></div>{/if}
+          {#if places.rejected}<div class="mt-3"><Faults problem={places.rejected} /></div>{/if}
           <div class="mt-3 overflow-x-auto">
             <Columns place={doc} stature={person?.stature_cm ?? 175} client={person?.name ?? ''} />
           </div>
@@ -425,9 +425,9 @@
           {#if places.reach}
             <div class="mt-2 {places.busy ? 'opacity-60' : ''}"><ReachMap reach={places.reach} /></div>
             <p class="mt-2 text-[12px] text-muted">
-              Each muscle over its own length, long end first. Full bar: loaded evenly, heavily enough, and by
-              the muscle itself. Hatched: under 50. Dash: no lift takes it there. A first look on a coarse
-              grid; the match bench searches finer.
+              Each muscle over its own length, lengthened end first. Full bar: loaded evenly, heavily enough,
+              and by the muscle itself. Hatched: under 50. Dash: no lift takes it there. A first look on a
+              coarse grid; the match bench searches finer.
             </p>
           {/if}
         </section>

@@ -11,7 +11,11 @@
     rows.slice(0, Math.ceil(rows.length / 2)),
     rows.slice(Math.ceil(rows.length / 2)),
   ]);
-  const ends = { long: 'long end', middle: 'mid-range', short: 'short end' } as Record<string, string>;
+  const ends = {
+    lengthened: 'in the stretch',
+    mid: 'mid-range',
+    shortened: 'at the shortened end',
+  } as Record<string, string>;
   const words = (c: ReachCell) => (c.possible ? `${Math.round(c.score)} of 100` : 'no lift reaches here');
 </script>
 
@@ -21,7 +25,8 @@
       <thead>
         <tr class="text-[11px] font-semibold text-muted">
           <th class="w-[46%] text-right font-semibold">muscle</th>
-          {#each ['long', 'middle', 'short'] as zone (zone)}<th class="font-semibold">{zone}</th>{/each}
+          {#each ['lengthened', 'mid', 'shortened'] as zone (zone)}<th class="font-semibold">{zone}</th
+            >{/each}
         </tr>
       </thead>
       <tbody>

@@ -15,7 +15,7 @@ import { Undo } from '../../lib/ui/undo.svelte';
 type Named = { id: number; name: string; items: number };
 type Cells = Record<string, string>;
 
-/** Places with their kit and reach map; every change is stored at once and can be taken back. */
+/** Places with their kit and reach map; every change is stored at once and can be accepted back. */
 export class Places {
   list: Named[] = $state.raw([]);
   clients: Client[] = $state.raw([]);
@@ -29,7 +29,7 @@ export class Places {
   purchases: Purchase[] | null = $state.raw(null);
   busy = $state('');
   problem: Problem | null = $state.raw(null);
-  refused: Problem | null = $state.raw(null);
+  rejected: Problem | null = $state.raw(null);
   /** The item being edited: its place in the kit, or one past the end for a new one; its cells as typed. */
   editing = $state(-1);
   draft: Cells = $state({});
@@ -60,7 +60,7 @@ export class Places {
   async open(id: number) {
     this.id = id;
     this.editing = -1;
-    this.refused = null;
+    this.rejected = null;
     this.undo = new Undo();
     const answer = await ask(api.GET('/api/places/{place}', { params: { path: { place: id } } }));
     this.problem = answer.problem ?? null;
@@ -86,7 +86,7 @@ export class Places {
     const answer = await ask(api.GET('/api/clients/{client}/reach', at));
     if (mine !== this.asked) return;
     this.reach = answer.data ?? null;
-    this.refused = answer.problem ?? this.refused;
+    this.rejected = answer.problem ?? this.rejected;
     this.busy = '';
   }
 
@@ -97,7 +97,7 @@ export class Places {
     const answer = await ask(api.GET('/api/clients/{client}/purchases', at));
     if (mine !== this.asked) return;
     this.purchases = answer.data ?? null;
-    this.refused = answer.problem ?? null;
+    this.rejected = answer.problem ?? null;
     this.busy = '';
   }
 
@@ -106,7 +106,7 @@ export class Places {
     const answer = await ask(
       api.PUT('/api/places/{place}', { params: { path: { place: this.id } }, body: next }),
     );
-    this.refused = answer.problem ?? null;
+    this.rejected = answer.problem ?? null;
     if (answer.problem) return false;
     if (before && remember) this.undo.keep(before);
     await this.show(next);
@@ -151,7 +151,7 @@ export class Places {
 
   async add(doc: PlaceDoc) {
     const answer = await ask(api.POST('/api/places', { body: doc }));
-    this.refused = answer.problem ?? null;
+    this.rejected = answer.problem ?? null;
     if (!answer.data) return;
     this.list = [...this.list, { id: answer.data.id, name: doc.name, items: doc.kit.length }];
     await this.open(answer.data.id);
@@ -167,11 +167,11 @@ export class Places {
 
   /** Read a file whole; into the place shown, or as a new one. */
   async file(chosen: File, fresh: boolean) {
-    this.refused = null;
+    this.rejected = null;
     const answer = await ask(
       api.POST('/api/files/{what}', { params: { path: { what: 'place' } }, body: await sent(chosen) }),
     );
-    if (answer.problem) this.refused = answer.problem;
+    if (answer.problem) this.rejected = answer.problem;
     else if (answer.data.place && fresh) await this.add(answer.data.place);
     else if (answer.data.place) await this.change(answer.data.place);
   }
@@ -184,8 +184,8 @@ function byField(faults: Fault[]): Record<string, string> {
 /** A short id from a name that no other item has. */
 export function freeId(name: string, doc: PlaceDoc): string {
   const plain = name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'item'; // prettier-ignore
-  const taken = doc.kit.map((item) => item.id);
+  const accepted = doc.kit.map((item) => item.id);
   let id = plain;
-  for (let n = 2; taken.includes(id); n++) id = `${plain}-${n}`;
+  for (let n = 2; accepted.includes(id); n++) id = `${plain}-${n}`;
   return id;
 }

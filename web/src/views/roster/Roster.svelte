@@ -27,7 +27,7 @@
   const lines = $derived(client?.programs.flatMap((q) => q.lines) ?? []);
   const places = $derived(client?.places ?? []);
   const open = (c: Client) =>
-    c.programs.flatMap((q) => q.lines).reduce((n, l) => n + (c.places.length - l.taken.length), 0);
+    c.programs.flatMap((q) => q.lines).reduce((n, l) => n + (c.places.length - l.accepted.length), 0);
   const sessions = $derived(
     lines.reduce<{ name: string; from: number; count: number }[]>((out, line, i) => {
       const last = out[out.length - 1];
@@ -55,10 +55,10 @@
       void navigate('/lines/:line/at/:place', { params: { line: String(line.id), place: String(place.id) } });
   }
   let files: HTMLInputElement | undefined = $state();
-  let refused: Problem | null = $state.raw(null);
+  let rejected: Problem | null = $state.raw(null);
   async function add(documents: ClientDoc[]) {
     const answer = await ask(api.POST('/api/clients/many', { body: { clients: documents } }));
-    refused = answer.problem ?? null;
+    rejected = answer.problem ?? null;
     if (!answer.data) return;
     await load();
     const first = String(answer.data[0]);
@@ -69,7 +69,7 @@
   async function bring(chosen: File) {
     const path = { params: { path: { what: 'clients' as const } } };
     const answer = await ask(api.POST('/api/files/{what}', { ...path, body: await sent(chosen) }));
-    refused = answer.problem ?? null;
+    rejected = answer.problem ?? null;
     if (answer.data?.clients) await add(answer.data.clients);
   }
   const shortcuts: Shortcut[] = [
@@ -123,7 +123,7 @@
                     >{c.client.stature_cm} cm · {c.client.mass_kg} kg</span
                   >
                   <span class="mt-1 block text-sm">
-                    {#if open(c)}<strong>{open(c)}</strong> swaps to find{:else}All swaps taken{/if}
+                    {#if open(c)}<strong>{open(c)}</strong> swaps to find{:else}All swaps found{/if}
                   </span>
                 </span>
               </button>
@@ -147,7 +147,7 @@
             e.currentTarget.value = '';
           }}
         />
-        {#if refused}<div class="mt-3"><Faults problem={refused} /></div>{/if}
+        {#if rejected}<div class="mt-3"><Faults problem={rejected} /></div>{/if}
       </nav>
 
       <section class="overflow-auto px-7 py-5" aria-label="Lines of {client.client.name}">
@@ -193,30 +193,32 @@
                     </span>
                   </th>
                   {#each places as place, j (place.id)}
-                    {@const taken = line.taken.find((t) => t.place === place.id)}
+                    {@const accepted = line.accepted.find((t) => t.place === place.id)}
                     {@const on = cell.line === row && cell.place === j}
                     <td class="border-b border-line py-1.5 pl-2">
                       <button
                         id="cell-{row}-{j}"
                         class="flex min-h-12 w-full items-center gap-2.5 rounded-md border px-3 py-1.5 text-left text-sm {on
                           ? 'border-2 border-ink bg-panel'
-                          : taken
+                          : accepted
                             ? 'border-line bg-panel hover:border-muted'
                             : 'border-dashed border-line hover:border-muted'}"
-                        aria-label="{line.name} at {place.name}: {taken ? taken.swap.title : 'find a swap'}"
+                        aria-label="{line.name} at {place.name}: {accepted
+                          ? accepted.swap.title
+                          : 'find a swap'}"
                         data-shortcut-through
                         onclick={() => {
                           cell = { line: row, place: j };
                           enter();
                         }}
                       >
-                        {#if taken}
+                        {#if accepted}
                           <span class="font-head text-lg leading-none font-bold text-swap"
-                            >{Math.round(taken.swap.match)}</span
+                            >{Math.round(accepted.swap.match)}</span
                           >
                           <span class="leading-tight">
-                            <span class="block font-medium">{taken.swap.title}</span>
-                            <span class="text-muted">{taken.swap.load.words}</span>
+                            <span class="block font-medium">{accepted.swap.title}</span>
+                            <span class="text-muted">{accepted.swap.load.words}</span>
                           </span>
                         {:else}
                           <span class="text-muted">find a swap</span>

@@ -1,21 +1,21 @@
-import { api, ask, type Problem, type Sum, type SumAnswer } from '../../lib/api/client';
+import { api, ask, type Problem, type Calculator, type CalculatorAnswer } from '../../lib/api/client';
 
-/** State of the small sums: which one, its values, and its answer. */
-export class Sums {
-  all: Sum[] = $state.raw([]);
+/** State of the calculators: which one, its values, and its answer. */
+export class Calculators {
+  all: Calculator[] = $state.raw([]);
   problem: Problem | null = $state.raw(null);
   chosen = $state('');
   values: Record<string, number | string> = $state({});
-  answer: SumAnswer | null = $state.raw(null);
+  answer: CalculatorAnswer | null = $state.raw(null);
   /** Faults by input. */
   faults: Record<string, string> = $state({});
 
-  sum = $derived(this.all.find((s) => s.id === this.chosen) ?? null);
+  current = $derived(this.all.find((s) => s.id === this.chosen) ?? null);
   private asked = 0;
 
   async load(id: string, given: Record<string, string>) {
     if (!this.all.length) {
-      const answer = await ask(api.GET('/api/sums'));
+      const answer = await ask(api.GET('/api/calculators'));
       if (answer.problem) {
         this.problem = answer.problem;
         return;
@@ -40,17 +40,17 @@ export class Sums {
   }
 
   async example() {
-    if (!this.sum) return;
-    this.values = { ...this.values, ...this.sum.example };
+    if (!this.current) return;
+    this.values = { ...this.values, ...this.current.example };
     await this.work();
   }
 
   private async work() {
-    if (!this.sum) return;
+    if (!this.current) return;
     const mine = ++this.asked;
-    const path = { name: this.sum.id };
+    const path = { name: this.current.id };
     const body = { values: $state.snapshot(this.values) };
-    const answer = await ask(api.POST('/api/sums/{name}', { params: { path }, body }));
+    const answer = await ask(api.POST('/api/calculators/{name}', { params: { path }, body }));
     if (mine !== this.asked) return;
     this.faults = Object.fromEntries(
       (answer.problem?.faults ?? []).map((f) => [
@@ -58,6 +58,6 @@ export class Sums {
         `${f.limit}. ${f.way_out}.`,
       ]),
     );
-    if (answer.data) this.answer = answer.data as SumAnswer;
+    if (answer.data) this.answer = answer.data as CalculatorAnswer;
   }
 }

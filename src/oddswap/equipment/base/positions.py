@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.equipment.protocols import Freedom
+from oddswap.equipment.base.item import Bearing
+from oddswap.equipment.base.setting import AdjustableParameter
 from oddswap.mechanics.types import Floats
 
 RINGS, STEP_DEG = 6, 30.0
@@ -32,7 +33,7 @@ def all_round(most: float, coarse: bool) -> tuple[Floats, Floats]:
     return np.repeat(rings, len(bearings)), np.concatenate(turned)
 
 
-def stepped(forward: float, right: float, part: float, turning: bool = True) -> tuple[Floats, Floats]:
+def step_position(forward: float, right: float, part: float, turning: bool = True) -> tuple[Floats, Floats]:
     """Ahead and right, m, (place,), of a step either way of the distance and, if ``turning``, the facing of where something
     lies."""
     distance, facing, ways = np.hypot(forward, right), np.arctan2(right, forward), np.array([-1.0, 1.0])
@@ -42,31 +43,66 @@ def stepped(forward: float, right: float, part: float, turning: bool = True) -> 
     return d * np.cos(f), d * np.sin(f)
 
 
-def placed(forward_cm: float, right_cm: float) -> list[Freedom]:
+def position_parameters(forward_cm: float, right_cm: float) -> list[AdjustableParameter]:
     """Distance and facing of something that lies so far ahead and to the right."""
     distance, facing = float(np.hypot(forward_cm, right_cm)), float(np.degrees(np.arctan2(right_cm, forward_cm)))
     return [
-        Freedom("distance", "distance", "cm", round(distance, 1), 20, 350, 5, 15),
+        AdjustableParameter("distance", "distance", "cm", round(distance, 1), 20, 350, 5, 15),
         # A quarter turn either way of where it is, so that turning goes on past a half turn.
-        Freedom("facing", "turned away", "°", round(facing, 1), round(facing, 1) - 90, round(facing, 1) + 90, 5, 15),
+        AdjustableParameter(
+            "facing", "turned away", "°", round(facing, 1), round(facing, 1) - 90, round(facing, 1) + 90, 5, 15
+        ),
     ]
 
 
-def displaced(forward_cm: float, right_cm: float, name: str, value: float) -> tuple[float, float]:
+def change_position(forward_cm: float, right_cm: float, name: str, value: float) -> tuple[float, float]:
     """Ahead and right, cm, once distance or facing is chosen otherwise."""
     distance, facing = float(np.hypot(forward_cm, right_cm)), float(np.arctan2(right_cm, forward_cm))
     distance, facing = (value, facing) if name == "distance" else (distance, float(np.radians(value)))
     return round(distance * float(np.cos(facing)), 1), round(distance * float(np.sin(facing)), 1)
 
 
-def bearing_words(forward: float, right: float, brief: bool = False) -> str:
-    """How the client faces something that lies ``forward`` and ``right`` of them; ``brief`` leaves out the nearer arm."""
+ELBOW_ROOM = 0.6
+"""Floor a client needs beyond where they stand, m (own estimate)."""
+LIGHT_ENOUGH, HEAVY_ENOUGH, SAME_HEIGHT_CM = 2.0, 0.75, 10.0
+"""An item covers another whose least it stays within twice of and whose most it reaches three quarters of, with pulleys within
+these centimetres (own estimates): what it lacks makes no difference that a map shows."""
+
+
+def serves_line(bearing: Bearing) -> bool:
+    """Whether a line of pull can load a variant: a hand or, by a cuff, a shank; on the feet only lifts made for a line."""
+    if not bearing.carried:
+        return False
+    return bearing.contact == "shank" or (bearing.contact == "hand" and (bearing.base == "seat" or bearing.line_on_feet))
+
+
+STEP_CM = 70.0
+"""A step, cm: common practice, no source."""
+
+
+def distance_words(distance_cm: float, what: str) -> str:
+    """How far off, in steps with the centimetres behind, for example ``one long step from the pulley (70 cm)``."""
+    halves = round(2 * distance_cm / STEP_CM)
+    steps = {0: "close to", 1: "half a step from", 2: "one long step from", 3: "a step and a half from", 4: "two steps from"}
+    words = steps.get(halves, f"{halves / 2:g} steps from")
+    return f"{words} the {what} ({distance_cm:.0f} cm)"
+
+
+def bearing_words(forward: float, right: float, what: str = "cable", brief: bool = False) -> str:
+    """How the client faces something that lies ``forward`` and ``right`` of them, any unit.
+
+    Args:
+        forward: Ahead; behind is negative.
+        right: To the working side.
+        what: What it is called, for the side of the working arm.
+        brief: Whether to leave out the side.
+    """
     angle = abs(np.degrees(np.arctan2(-right, forward)))
     words = "face away"
-    for limit, facing in [(22.5, "face it"), (67.5, "half face it"), (112.5, "stand side-on"), (157.5, "turn half away")]:
+    for limit, facing in [(22.5, "face it"), (67.5, "45° turned toward it"), (112.5, "side-on"), (157.5, "45° turned away")]:
         if angle <= limit:
             words = facing
             break
     if brief or words in ("face it", "face away"):
         return words
-    return f"{words}, working arm {'nearer' if right > 0 else 'farther'}"
+    return f"{words}, working arm on {f'the {what} side' if right > 0 else 'the far side'}"

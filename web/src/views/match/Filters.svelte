@@ -15,13 +15,17 @@
       name: 'equal effort on average over the range',
       about: 'heavier where a swap has a sharp peak',
     },
-    { id: 'long', name: 'equal effort in the long half', about: 'for lifts prescribed for the stretch' },
+    {
+      id: 'lengthened',
+      name: 'equal effort in the stretched half',
+      about: 'for lifts prescribed for the stretch',
+    },
   ] as const;
   function toggle(id: string) {
     const now = bench.rank.without ?? [];
     void bench.again({ without: now.includes(id) ? now.filter((x) => x !== id) : [...now, id] });
   }
-  /** Leaves out what is usually taken at some hours, or no longer. */
+  /** Leaves out what is usually busy at some hours, or no longer. */
   function during(items: string[]) {
     const now = bench.rank.without ?? [];
     const all = items.every((id) => now.includes(id));
@@ -82,7 +86,7 @@
     <legend class="mb-1.5 font-semibold">In use by others</legend>
     {#if bench.crowds.length}
       <p class="mb-2 flex flex-wrap items-center gap-2">
-        <span class="text-muted">Usually taken:</span>
+        <span class="text-muted">Usually busy:</span>
         {#each bench.crowds as crowd (crowd.when)}
           <button
             class="rounded border border-line px-2 py-0.5 hover:border-ink aria-pressed:bg-ink aria-pressed:text-panel"

@@ -1,8 +1,8 @@
 <!-- A sum drawn: strokes of kit, limb, pull and lever, and a curve with the answer on it. -->
 <script lang="ts">
-  import type { SumAnswer } from '../../lib/api/client';
+  import type { CalculatorAnswer } from '../../lib/api/client';
 
-  type Props = { answer: SumAnswer; name: string };
+  type Props = { answer: CalculatorAnswer; name: string };
   let { answer, name }: Props = $props();
   const id = $props.id();
   const [width, height, pad] = [440, 190, 42];
@@ -32,7 +32,7 @@
   const widths: Record<string, number> = { kit: 5, limb: 12, pull: 3.5, lever: 2, plate: 15 };
 
   /** Where a stroke's label stands: beside an arrow's tip or a mark, under a lever or a bar, over the rest. */
-  function tag(s: SumAnswer['strokes'][number]) {
+  function tag(s: CalculatorAnswer['strokes'][number]) {
     const [x1, y1, x2, y2] = [x(s.start[0]), y(s.start[1]), x(s.end[0]), y(s.end[1])];
     const flat = Math.abs(y1 - y2) < Math.abs(x1 - x2);
     if (s.kind === 'mark') return { x: x1 + 12, y: y1 + 4, anchor: 'start' } as const;

@@ -1,43 +1,43 @@
-<!-- The small sums: inputs and drawing, the answer, its formula and an example worked by hand. -->
+<!-- Calculators: inputs and drawing, the answer, its formula and an example worked by hand. -->
 <script lang="ts">
   import { navigate, p, route } from '../../router';
   import Fault from '../../lib/ui/Fault.svelte';
   import Shell from '../../lib/ui/Shell.svelte';
   import type { Shortcut } from '../../lib/ui/keys';
   import Sketch from './Sketch.svelte';
-  import { Sums } from './sums.svelte';
+  import { Calculators } from './calculators.svelte';
 
-  const sums = new Sums();
+  const calculators = new Calculators();
   $effect(() => {
     const given = Object.fromEntries(new URLSearchParams(location.search));
-    void sums.load(route.params.sum ?? '', given);
+    void calculators.load(route.params.calculator ?? '', given);
   });
-  const index = $derived(sums.all.findIndex((s) => s.id === sums.chosen));
+  const index = $derived(calculators.all.findIndex((s) => s.id === calculators.chosen));
   function step(by: number) {
-    const next = sums.all[index + by];
-    if (next) void navigate('/sums/:sum', { params: { sum: next.id } });
+    const next = calculators.all[index + by];
+    if (next) void navigate('/calculators/:calculator', { params: { calculator: next.id } });
   }
   const shortcuts: Shortcut[] = [
-    { keys: ['ArrowUp'], shown: '↑', does: 'Sum before', run: () => step(-1) },
-    { keys: ['ArrowDown'], shown: '↓', does: 'Sum after', run: () => step(1) },
-    { keys: ['e'], shown: 'E', does: 'Put in the worked example', run: () => void sums.example() },
+    { keys: ['ArrowUp'], shown: '↑', does: 'Calculator before', run: () => step(-1) },
+    { keys: ['ArrowDown'], shown: '↓', does: 'Calculator after', run: () => step(1) },
+    { keys: ['e'], shown: 'E', does: 'Put in the worked example', run: () => void calculators.example() },
     { keys: ['Escape'], shown: 'Esc', does: 'Back to the roster', run: () => void navigate('/') },
   ];
 </script>
 
-<Shell title={sums.sum?.name ?? 'Sums'} {shortcuts}>
-  {#snippet crumbs()}<span class="font-semibold text-ink">Sums</span>{/snippet}
-  {#if sums.problem}
-    <Fault problem={sums.problem} retry={() => void sums.load('', {})} />
-  {:else if sums.sum}
-    {@const sum = sums.sum}
+<Shell title={calculators.current?.name ?? 'Calculators'} {shortcuts}>
+  {#snippet crumbs()}<span class="font-semibold text-ink">Calculators</span>{/snippet}
+  {#if calculators.problem}
+    <Fault problem={calculators.problem} retry={() => void calculators.load('', {})} />
+  {:else if calculators.current}
+    {@const sum = calculators.current}
     <div
       class="grid h-full grid-cols-[220px_minmax(320px,1fr)_minmax(340px,1.1fr)] overflow-hidden max-md:block max-md:overflow-y-auto"
     >
-      <nav class="overflow-y-auto border-r border-line bg-soft p-3 max-md:border-b" aria-label="Sums">
-        {#each sums.all as one (one.id)}
+      <nav class="overflow-y-auto border-r border-line bg-soft p-3 max-md:border-b" aria-label="Calculators">
+        {#each calculators.all as one (one.id)}
           <a
-            href={p('/sums/:sum', { params: { sum: one.id } })}
+            href={p('/calculators/:calculator', { params: { calculator: one.id } })}
             aria-current={one.id === sum.id ? 'page' : undefined}
             class="block rounded-md px-3 py-1.5 {one.id === sum.id
               ? 'bg-panel font-semibold'
@@ -58,13 +58,13 @@
                     <input
                       type="number"
                       class="w-20 rounded border border-line bg-panel px-2 py-0.5 text-right font-semibold"
-                      value={sums.values[input.id]}
+                      value={calculators.values[input.id]}
                       min={input.low}
                       max={input.high}
                       step="any"
                       aria-label="{input.name}, number"
-                      aria-invalid={sums.faults[input.id] ? 'true' : undefined}
-                      oninput={(e) => void sums.set(input.id, e.currentTarget.valueAsNumber)}
+                      aria-invalid={calculators.faults[input.id] ? 'true' : undefined}
+                      oninput={(e) => void calculators.set(input.id, e.currentTarget.valueAsNumber)}
                     />
                     {input.unit}
                   </span>
@@ -75,9 +75,9 @@
                   id="in-{input.id}"
                   type="text"
                   class="mt-1 w-full rounded border border-line bg-panel px-2 py-1"
-                  value={sums.values[input.id]}
-                  aria-invalid={sums.faults[input.id] ? 'true' : undefined}
-                  oninput={(e) => void sums.set(input.id, e.currentTarget.value)}
+                  value={calculators.values[input.id]}
+                  aria-invalid={calculators.faults[input.id] ? 'true' : undefined}
+                  oninput={(e) => void calculators.set(input.id, e.currentTarget.value)}
                 />
                 <p class="text-[13px] text-muted">{input.unit}</p>
               {:else}
@@ -88,12 +88,12 @@
                   min={input.low}
                   max={input.high}
                   step={input.step}
-                  value={sums.values[input.id]}
-                  oninput={(e) => void sums.set(input.id, e.currentTarget.valueAsNumber)}
+                  value={calculators.values[input.id]}
+                  oninput={(e) => void calculators.set(input.id, e.currentTarget.valueAsNumber)}
                 />
               {/if}
-              {#if sums.faults[input.id]}
-                <p class="text-[13px] text-swap" role="alert">{sums.faults[input.id]}</p>
+              {#if calculators.faults[input.id]}
+                <p class="text-[13px] text-swap" role="alert">{calculators.faults[input.id]}</p>
               {/if}
             </div>
           {/each}
@@ -103,14 +103,16 @@
         class="overflow-y-auto border-l border-line bg-panel p-6 max-md:border-l-0"
         aria-label="Answer"
       >
-        {#if sums.answer}
-          <p class="font-head text-xl font-semibold" aria-live="polite">{sums.answer.says}</p>
-          {#if sums.answer.caution}
-            <p class="mt-2 border-l-4 border-swap bg-soft px-3 py-1.5 text-sm">{sums.answer.caution}</p>
+        {#if calculators.answer}
+          <p class="font-head text-xl font-semibold" aria-live="polite">{calculators.answer.says}</p>
+          {#if calculators.answer.caution}
+            <p class="mt-2 border-l-4 border-swap bg-soft px-3 py-1.5 text-sm">
+              {calculators.answer.caution}
+            </p>
           {/if}
-          <Sketch answer={sums.answer} name={sum.name} />
+          <Sketch answer={calculators.answer} name={sum.name} />
           <dl class="mt-3 grid grid-cols-[1fr_auto] gap-x-6 gap-y-1 text-sm">
-            {#each sums.answer.rows as [what, value] (what)}
+            {#each calculators.answer.rows as [what, value] (what)}
               <dt class="text-muted">{what}</dt>
               <dd class="text-right font-semibold">{value}</dd>
             {/each}
@@ -123,11 +125,11 @@
         <p>{sum.worked}</p>
         <button
           class="mt-2 rounded-md border border-line px-3 py-1 text-sm font-semibold hover:border-muted"
-          onclick={() => void sums.example()}>Put in these values</button
+          onclick={() => void calculators.example()}>Put in these values</button
         >
       </section>
     </div>
   {:else}
-    <p class="p-8 text-muted" role="status">Reading the sums …</p>
+    <p class="p-8 text-muted" role="status">Reading the calculators …</p>
   {/if}
 </Shell>

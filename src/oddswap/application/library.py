@@ -1,0 +1,38 @@
+"""A movement of the library for one client."""
+
+from __future__ import annotations
+
+from oddswap.application.fields import name_field
+from oddswap.application.versions import body_text, digest
+from oddswap.coaching.library import example, variants_of
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.library import ExampleDoc
+from oddswap.equivalence.cache import SharedCache
+from oddswap.errors import DomainError
+from oddswap.exercises import movement
+
+_examples: SharedCache[str, ExampleDoc] = SharedCache(256)
+
+
+def movement_example(client: ClientDoc, name: str, way: int, kit: str) -> ExampleDoc:
+    """A movement of the library on generic kit for a client.
+
+    Args:
+        client: Who.
+        name: Movement id.
+        way: Place in the movement's list of ways.
+        kit: Id of generic kit; empty for the first that loads it.
+
+    Raises:
+        DomainError: With the field, where there is no such movement, way or kit, or this client cannot do it.
+    """
+
+    def work() -> ExampleDoc:
+        kind = movement(name)
+        variants = variants_of(kind)
+        if not 0 <= way < len(variants):
+            raise DomainError("way", way, f"{kind.name} has the ways 0 to {len(variants) - 1}", "Pick one of these")
+        body = name_field("client", client.body)
+        return ExampleDoc.of(client.name, variants[way], example(body, kind, variants[way], kit))
+
+    return _examples.get(digest(body_text(client), name, str(way), kit), work)

@@ -1,0 +1,23 @@
+"""Start on a database file: open it, and keep reach tables beside it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from oddswap.application.versions import rules_digest
+from oddswap.equivalence.index import use_disk_cache
+from oddswap.store.demo import load_demo
+from oddswap.store.disk_cache import DiskCache
+from oddswap.store.opening import open_store
+
+
+def start(path: Path, demo: bool = False) -> None:
+    """Make ``path`` the database of this process; with ``demo`` an empty one is filled with demo data.
+
+    Raises:
+        StoreError: If the file is no database or cannot be migrated.
+    """
+    open_store(path)
+    use_disk_cache(DiskCache(path.with_suffix(".reach"), rules_digest()))
+    if demo:
+        load_demo()

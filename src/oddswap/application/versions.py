@@ -1,0 +1,62 @@
+"""One policy of what makes a result old: a digest of its inputs and of the rules, data and code that it was computed by."""
+
+from __future__ import annotations
+
+import hashlib
+from functools import cache
+from importlib.resources import files
+from importlib.resources.abc import Traversable
+
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.place import PlaceDoc
+from oddswap.documents.program import LineDoc
+from oddswap.documents.ranking import RankDoc
+
+PACKAGES = ("mechanics", "exercises", "equipment", "equivalence", "coaching")
+"""Packages whose code and data results depend on."""
+
+
+@cache
+def rules_digest() -> str:
+    """Digest of all code and data that results depend on, as it is installed, 64 hexadecimal digits."""
+
+    def below(folder: Traversable) -> list[Traversable]:
+        inside = sorted(folder.iterdir(), key=lambda f: f.name)
+        return [f for entry in inside for f in (below(entry) if entry.is_dir() else [entry])]
+
+    digest = hashlib.sha256()
+    for package in PACKAGES:
+        for file in below(files("oddswap") / package):
+            if file.name.endswith((".py", ".toml", ".npz")):
+                digest.update(file.read_bytes())
+    return digest.hexdigest()
+
+
+def body_text(client: ClientDoc) -> str:
+    """What of a client decides the body, as JSON."""
+    return client.model_dump_json(include={"name", "stature_cm", "mass_kg", "sex", "measured_cm", "ranges_deg"})
+
+
+def client_text(client: ClientDoc) -> str:
+    """What of a client bears on a search, as JSON: a weighing does not cost one."""
+    return client.model_dump_json(exclude={"weights", "mass_unit", "length_unit", "weaker_side", "experience"})
+
+
+def place_text(place: PlaceDoc) -> str:
+    """What of a place bears on a search, as JSON."""
+    return place.model_dump_json(exclude={"busy"})
+
+
+def digest(*parts: str) -> str:
+    """Digest of inputs under the present rules, 64 hexadecimal digits."""
+    return hashlib.sha256("\0".join((rules_digest(), *parts)).encode()).hexdigest()
+
+
+def match_digest(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc) -> str:
+    """Names a match by all that it is computed from."""
+    return digest(client_text(client), line.model_dump_json(), place_text(place), ranking.model_dump_json())
+
+
+def map_digest(client: ClientDoc, place: PlaceDoc) -> str:
+    """Names a reach map by all that it is computed from."""
+    return digest(body_text(client), place_text(place))

@@ -1,0 +1,42 @@
+"""Common rules of documents that go in."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict, model_validator
+
+from oddswap.documents.upgrade import is_old, upgrade
+from oddswap.mechanics.types import Floats
+
+
+class Document(BaseModel):
+    """Common rules: exact field names, no booleans for numbers, no infinities."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False, use_attribute_docstrings=True)
+
+
+class Versioned(Document):
+    """A document with a format version; earlier ones are read too."""
+
+    @model_validator(mode="before")
+    @classmethod
+    def _upgrade(cls, data: Any) -> Any:
+        return upgrade(data) if is_old(data) else data
+
+
+def example(value: dict[str, Any]) -> ConfigDict:
+    """Model rules with an example for the schema."""
+    return ConfigDict(json_schema_extra={"examples": [value]})
+
+
+class Result(BaseModel):
+    """Common rules of results."""
+
+    model_config = ConfigDict(use_attribute_docstrings=True)
+
+
+def rounded(values: Floats, digits: int) -> Any:
+    """Nested lists with at most ``digits`` decimals."""
+    return (np.round(values, digits) + 0.0).tolist()

@@ -1,0 +1,132 @@
+"""A client as a document."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Any, Literal
+
+from pydantic import Field
+
+from oddswap.coaching.restrictions import Restriction
+from oddswap.documents.base import Document, Versioned, example
+from oddswap.equipment import setting_classes
+from oddswap.errors import DomainError
+from oddswap.exercises import movements
+from oddswap.mechanics.body import Body
+
+CLIENT: dict[str, Any] = {"name": "Ilka Marsh", "stature_cm": 168, "mass_kg": 64, "sex": "female"}
+
+Joint = Literal["neck", "shoulder", "elbow", "wrist", "lower back", "hip", "knee", "ankle"]
+Action = Literal["any", "overhead", "behind the body", "wide", "bent deep", "straightened", "turned", "gripping", "under load"]
+
+
+class SpanDoc(Document):
+    """From here to there."""
+
+    low: float
+    high: float
+
+
+class RestrictionDoc(Document):
+    """Something that hurts, or that a physician or physiotherapist has ruled out. Odd Swap avoids it and judges nothing."""
+
+    joint: Joint
+    side: Literal["left", "right", "both"] = "both"
+    action: Action = "any"
+    """What of it hurts."""
+    note: str = Field(default="", max_length=200)
+    """In the client's words."""
+
+
+class WeightDoc(Document):
+    """One weighing."""
+
+    day: dt.date = Field(strict=False)
+    mass_kg: float = Field(ge=30, le=250)
+
+
+class LearnedDoc(Document):
+    """What a client's log says of the loads computed for a lift."""
+
+    model_config = example({"movement": "curl", "kit": "cable", "factor": 1.08, "sets": 4})
+
+    movement: str
+    """Movement id."""
+    kit: str = Field(min_length=1, max_length=80)
+    """Kinds of its load sources, such as cable, dumbbell, or dumbbell+band; body for the body alone."""
+    factor: float = Field(ge=0.3, le=3.0)
+    """What the client moves at the same effort, over what is computed."""
+    sets: int = Field(ge=1, le=10_000)
+    """From how many logged sets; few move the load little."""
+
+
+class ClientDoc(Versioned):
+    """A client's size."""
+
+    model_config = example(CLIENT)
+
+    format: Literal["odd-swap/client/2"] = "odd-swap/client/2"
+    name: str = Field(min_length=1, max_length=80)
+    """What the client is called."""
+    stature_cm: float
+    """Standing height, cm; 120 to 230."""
+    mass_kg: float
+    """Body mass, kg; 30 to 250."""
+    sex: Literal["female", "male"]
+    """Which published segment table fits."""
+    measured_cm: dict[str, float] = {}
+    """The client's own segment lengths, cm, joint centre to joint centre; they override the table."""
+    ranges_deg: dict[str, SpanDoc] = {}
+    """The client's own ends of joint ranges, degrees; they narrow the norms."""
+    restrictions: list[RestrictionDoc] = Field(default=[], max_length=20)
+    """What hurts, and in what position."""
+    weaker_side: Literal["left", "right", "even"] = "even"
+    """Which side sets the load and goes first."""
+    experience: Literal["new", "trained", "advanced"] = "trained"
+    knows: list[str] = Field(default=[], max_length=100)
+    """Movements the client can already do, by id."""
+    banned: list[str] = Field(default=[], max_length=100)
+    """Movements that this client is not given, by id."""
+    pinned: list[str] = Field(default=[], max_length=20)
+    """Movements that stand first wherever they can be done, by id."""
+    learned: list[LearnedDoc] = Field(default=[], max_length=500)
+    """What the log says of loads computed for this client, a row a lift."""
+    weights: list[WeightDoc] = Field(default=[], max_length=2000)
+    """Weighings, in any order."""
+    mass_unit: Literal["kg", "lb"] = "kg"
+    """Unit that masses are shown in."""
+    length_unit: Literal["cm", "in"] = "cm"
+    """Unit that lengths are shown in."""
+
+    def core_restrictions(self) -> list[Restriction]:
+        """What hurts, in the core's terms."""
+        return [Restriction(s.joint, s.action, s.side) for s in self.restrictions]
+
+    def body(self) -> Body:
+        """The client in the core's terms.
+
+        Raises:
+            DomainError: For a size outside the body tables.
+        """
+        for name in ("knows", "banned", "pinned"):
+            for i, known in enumerate(getattr(self, name)):
+                if known not in movements():
+                    raise DomainError(f"{name}.{i}", known, "a movement of the library", "Pick one of its movements")
+        for i, one in enumerate(self.learned):
+            if one.movement not in movements():
+                raise DomainError(
+                    f"learned.{i}.movement", one.movement, "a movement of the library", "Pick one of its movements"
+                )
+            kinds = sorted(["body", *setting_classes()])
+            if not set(one.kit.split("+")) <= set(kinds):
+                raise DomainError(f"learned.{i}.kit", one.kit, f"kinds of load: {', '.join(kinds)}", "Join them with +")
+            if any((one.movement, one.kit) == (other.movement, other.kit) for other in self.learned[:i]):
+                limit = "each movement with each kit stands once"
+                raise DomainError(f"learned.{i}", f"{one.movement}, {one.kit}", limit, "Remove the second row")
+        both = next((m for m in self.pinned if m in self.banned), None)
+        if both is not None:
+            raise DomainError("pinned", both, "a movement is pinned or banned, not both", "Take it off one of the lists")
+        measured = {k: v / 100 for k, v in self.measured_cm.items()}
+        return Body(
+            self.stature_cm / 100, self.mass_kg, self.sex, measured, {k: (r.low, r.high) for k, r in self.ranges_deg.items()}
+        )

@@ -1,0 +1,80 @@
+"""What a coach set for all clients, and how equivalents are to be ranked, as documents."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Literal
+
+from pydantic import Field
+
+from oddswap.coaching.restrictions import strains
+from oddswap.documents.base import Document, Versioned, example
+from oddswap.documents.client import ClientDoc
+from oddswap.equivalence.conversion import Conversion, Learned, lift_named
+from oddswap.equivalence.filters import SearchFilters
+from oddswap.equivalence.lenses import Lens, lens_by_id
+from oddswap.errors import DomainError
+
+
+class CoachDoc(Versioned):
+    """What a coach set for all clients."""
+
+    model_config = example({"lens": "same_profile", "weights": {"lengthened": {"lengthened": 0.7, "load": 0.3}}})
+
+    format: Literal["odd-swap/coach/2"] = "odd-swap/coach/2"
+    lens: str = "same_profile"
+    """Lens to start with."""
+    weights: dict[str, dict[str, float]] = {}
+    """Own weights of the parts, by lens."""
+
+    def verify(self) -> None:
+        """Raise ``DomainError`` where a lens, part or weight does not exist."""
+        lens_by_id(self.lens)
+        for name, weights in self.weights.items():
+            try:
+                lens_by_id(name).weighed(weights)
+            except DomainError as error:
+                raise error.at(f"weights.{name}" if error.field != "lens" else "weights") from None
+
+
+class RankDoc(Document):
+    """How the equivalents of a line are to be ranked at a place, beyond what the client's own document says."""
+
+    model_config = example({"lens": "lengthened", "without": ["twin"]})
+
+    lens: str = "same_profile"
+    """Lens to rank under."""
+    weights: dict[str, float] = {}
+    """Weights of the match's parts in its place, 0 to 1; scaled to sum to one. Empty for the lens's own."""
+    equivalence: Literal["hardest", "mean", "lengthened"] = "hardest"
+    """By what loads are equal: effort at the hardest point, on average over the range, or in its long half."""
+    law: Literal["epley", "brzycki"] = "epley"
+    """Law by which repetitions are restated."""
+    without: list[str] = Field(default=[], max_length=100)
+    """Ids of kit items that are in use by others."""
+    one_side: bool = False
+    """Whether only one-sided lifts are wanted."""
+    known_only: bool = False
+    """Whether only movements that the client knows are wanted."""
+
+    def resolve_lens(self) -> Lens:
+        """The lens in the core's terms.
+
+        Raises:
+            DomainError: For a lens, part or weight that does not exist.
+        """
+        found = lens_by_id(self.lens)
+        return found.weighed(self.weights) if self.weights else found
+
+    def filters(self, client: ClientDoc) -> SearchFilters:
+        """What is wanted of the search for a client."""
+        known = frozenset(client.knows) if self.known_only else None
+        lists = frozenset(client.banned), frozenset(client.pinned), frozenset(self.without)
+        return SearchFilters(
+            partial(strains, restrictions=client.core_restrictions()), *lists, known, self.one_side, self.conversion(client)
+        )
+
+    def conversion(self, client: ClientDoc) -> Conversion:
+        """How loads are converted for a client."""
+        learned = {lift_named(one.movement, one.kit): Learned(one.factor, one.sets) for one in client.learned}
+        return Conversion(self.equivalence, self.law, learned)

@@ -1,0 +1,69 @@
+"""Set-ups in words."""
+
+from __future__ import annotations
+
+from oddswap.documents.base import Result
+from oddswap.equivalence.set_up import SetUp
+from oddswap.exercises import movement
+from oddswap.mechanics.movement import Movement, Variant
+
+
+class RowDoc(Result):
+    """One line of set-up words."""
+
+    what: str
+    value: str
+
+
+def bench_words(recline_deg: float) -> str:
+    """A bench's notch, degrees to the floor, as it is called."""
+    return "flat" if recline_deg <= 5 else "upright" if recline_deg >= 80 else f"{recline_deg:.0f}° incline"
+
+
+def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:
+    """Bench, pad or floor, in words."""
+    if variant.pad:
+        return [RowDoc(what="Support", value="upper arm on the pad")]
+    words = {
+        "bent_over": f"bent over, trunk {variant.recline_deg:.0f}° above level",
+        "chest_supported": f"chest on the bench at {variant.recline_deg:.0f}°"
+        if variant.recline_deg > 5
+        else "chest on the flat bench",
+        "kneeling": "kneeling, hips tall",
+        "hanging": "hanging from the hands",
+        "floor": "on the floor",
+    }
+    if variant.stance in words:
+        return [RowDoc(what="Carried", value=words[variant.stance])]
+    if variant.stance == "bench":
+        return [RowDoc(what="Bench", value=bench_words(variant.recline_deg))]
+    if movement_.support(variant.values).root == "hips":
+        return [RowDoc(what="Stand", value="feet staggered, hips square")]
+    return [RowDoc(what="Stand", value="weight over the middle of the foot")]
+
+
+def set_up_rows(set_up: SetUp, variant: Variant) -> list[RowDoc]:
+    """All set-up words of a set-up."""
+    # A hand that holds a dumbbell holds no handle besides.
+    full = len(set_up.sources) > 1 and any(s.kind == "dumbbell" for s in set_up.sources)
+    rows = [
+        RowDoc(what=r.what, value=r.value.replace("strap handle", "loop around the wrist") if full else r.value)
+        for s in set_up.sources
+        for r in s.rows()
+    ]
+    return support_rows(variant, movement(set_up.movement)) + rows
+
+
+def plain_digits(value: float, digits: int) -> str:
+    """A number with so many significant digits, never as a power of ten: 110, not 1.1e+02."""
+    return f"{float(f'{value:.{digits}g}'):.15g}" if abs(value) < 1e15 else f"{value:.0f}"
+
+
+def reps_words(low: int, high: int) -> str:
+    """For example ``10–12``."""
+    return f"{low}–{high}" if high > low else f"{low}"
+
+
+def kit_words(set_up: SetUp) -> str:
+    """Which kit and how, in a few words."""
+    return " + ".join(s.short() for s in set_up.sources) or "bodyweight"

@@ -1,0 +1,1 @@
+"""What all kinds of kit share: laws, settings, items, places around a client, fields of documents."""

@@ -1,0 +1,29 @@
+"""Types of fields: how documents of kit and settings are read at the edge."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Annotated, Any
+
+from annotated_types import MaxLen, MinLen, Predicate
+
+EDGE: dict[str, Any] = {"extra": "forbid", "allow_inf_nan": False}
+"""How documents of these classes are read at the edge; a plain mapping, so that the core needs no validation library."""
+
+
+class Strictly:
+    """Marks a number that must come as a number: no booleans, no text."""
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Callable[[Any], Any]) -> Any:
+        """Called by the validation library at the edge, if there is one."""
+        return handler(source) | {"strict": True}
+
+
+Real = Annotated[float, Strictly()]
+
+Whole = Annotated[int, Strictly()]
+
+Day = Annotated[str, MaxLen(10)]
+"""A date as year-month-day, or empty."""
+
+Name = Annotated[str, MinLen(1), MaxLen(80), Predicate(str.strip)]

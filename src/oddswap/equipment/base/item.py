@@ -1,0 +1,175 @@
+"""What a load source is: a law that gives the force on the hand, a setting that fixes it, and the kit it comes from.
+
+Three small base classes with the answers that most kinds give; every module of this package defines one of each, so that a
+kind of kit lives in one file:
+
+* *law*: NumPy in, NumPy out, SI units, any number of placements at once;
+* *setting*: one placement and amount as a document (units stand in the names), which makes the law;
+* *kit item*: what a place has, which proposes placements and lists the amounts that exist.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
+from typing import Any, ClassVar
+
+import numpy as np
+
+from oddswap.equipment.base.setting import Placements
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.movement import Base, Contact
+from oddswap.mechanics.stance import Stance
+from oddswap.mechanics.types import Floats
+
+BAR_GIVES, BAR_HANDS = 0.30, 0.56
+"""How far hands that go free may come together where a bar would hold them apart, and how far from the middle they may be for
+one, m (own estimates): presses and pulldowns serve for a bar, flies and raises do not."""
+
+
+ROPE_HANDS = 0.28
+"""Hands' distance from the middle up to which a rope serves them, m (own estimate)."""
+
+
+@dataclass(frozen=True)
+class Bearing:
+    """What kit needs to know of a variant to tell whether it can load it.
+
+    Args:
+        movement: Movement id.
+        stance: How the body is carried.
+        contact: Where it is loaded as a rule.
+        base: What gives the reaction; see ``BodySupport``.
+        neutral: Whether the palms face each other.
+        off_middle: Whether the load bears off the hand's middle.
+        line_on_feet: Whether the lift is done on the feet against a line of pull.
+        bar_hangs: Whether the lift is done on the feet with a bar hanging from the hands.
+    """
+
+    movement: str
+    stance: str
+    contact: Contact
+    base: Base
+    neutral: bool = False
+    off_middle: bool = False
+    line_on_feet: bool = False
+    bar_hangs: bool = False
+
+    @property
+    def carried(self) -> bool:
+        """Whether seat or feet carry the body, which then is not the load itself."""
+        return self.base in ("seat", "feet", "two feet")
+
+
+@dataclass(frozen=True)
+class Room:
+    """Floor and ceiling of a place, m."""
+
+    length: float
+    width: float
+    ceiling: float
+
+
+@dataclass(frozen=True)
+class Scene:
+    """What a kit item needs to know to propose placements."""
+
+    body: Body
+    stance: Stance
+    grip: Floats
+    room: Room
+    kit: Sequence[Any]
+    both: bool = True
+    movement: str = ""
+    contact: Contact = "hand"
+    hinge: Floats = field(default_factory=lambda: np.zeros(3))
+    hinge_axis: Floats = field(default_factory=lambda: np.array([0.0, 1.0, 0.0]))
+    coarse: bool = False
+    """Whether a few placements spread wide will do."""
+
+
+class KitItem:
+    """An item of a place's kit; what most kinds answer alike stands here.
+
+    An item is a frozen dataclass whose fields are the document's: ``id``, ``name``, what matters of it, and ``kind``. Those
+    that load nothing and only carry the body or a band answer ``loads`` with False.
+    """
+
+    id: Any
+    name: Any
+    kind: str
+    loads: ClassVar[bool] = True
+    """Whether it can load a movement."""
+    searched: ClassVar[bool] = True
+    """Whether the search proposes it by itself."""
+    line: ClassVar[bool] = False
+    """Whether it pulls along a line, which a cuff fixes to a leg and a moved bench is brought to."""
+
+    def placements(self, scene: Scene) -> Iterator[Placements]:
+        """Batches of placements worth looking at in this scene; each batch is one way to use the item."""
+        yield from ()
+
+    def amounts(self) -> Floats:
+        """Amounts that exist, ascending, (amount,)."""
+        return np.zeros(0)
+
+    def verify(self) -> None:
+        """Raise ``DomainError`` where fields contradict each other."""
+
+    def serves(self, bearing: Bearing) -> bool:
+        """Whether it can load a variant at all."""
+        return self.loads and bearing.carried and bearing.contact == "hand"
+
+    @property
+    def source_kind(self) -> str:
+        """Kind of load source that it makes."""
+        return self.kind
+
+    @property
+    def sort(self) -> str:
+        """What items have in common that can do the same."""
+        return self.kind
+
+    @property
+    def likeness(self) -> object:
+        """Equal for items that count as one; those that differ in name only as a rule."""
+        return repr(replace(self, id="-", name="-"))  # type: ignore[type-var]
+
+    @property
+    def versatility(self) -> tuple[float, ...]:
+        """Sorts items of a kind from the one that can do most, which has the least."""
+        return ()
+
+    def covers(self, other: Any) -> bool:
+        """Whether a map can do without another item of its kind."""
+        return False
+
+    @property
+    def built_for(self) -> str:
+        """Movement id that it is built for; empty for any."""
+        return ""
+
+    @property
+    def notches(self) -> tuple[float, ...]:
+        """Angles of a bench's back rest to the floor, degrees; empty for what is no bench."""
+        return ()
+
+    @property
+    def pad_angles(self) -> tuple[float, ...]:
+        """Angles of an arm pad, degrees; empty for what is none."""
+        return ()
+
+    @property
+    def anchor_heights_cm(self) -> tuple[float, ...]:
+        """Heights at which a band can be anchored to it, cm."""
+        return ()
+
+    @property
+    def station_use(self) -> str:
+        """What can be hung, stood or pressed from; empty for what is no station."""
+        return ""
+
+    @property
+    def comes_along(self) -> bool:
+        """Whether it can be taken to a column or an anchor."""
+        return False

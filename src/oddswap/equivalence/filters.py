@@ -1,0 +1,45 @@
+"""What coach and client want of a search, beyond the line."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from oddswap.equivalence.conversion import PLAIN, Conversion
+from oddswap.equivalence.variants import VariantMechanics
+from oddswap.mechanics.motion import Motion
+
+
+@dataclass(frozen=True)
+class SearchFilters:
+    """What to leave out of a search, what to put first, and how loads are converted.
+
+    Args:
+        strains: What a motion does to what must be spared, in words; empty where it spares all of it.
+        banned: Movements that this client is not given.
+        pinned: Movements that stand first where they can be done at all.
+        without: Ids of kit items that are in use by others.
+        known: Movements that the client knows; None where any will do.
+        one_side: Whether only one-sided lifts are wanted.
+        conversion: How loads are converted.
+    """
+
+    strains: Callable[[Motion], str] = lambda motion: ""
+    banned: frozenset[str] = frozenset()
+    pinned: frozenset[str] = frozenset()
+    without: frozenset[str] = frozenset()
+    known: frozenset[str] | None = None
+    one_side: bool = False
+    conversion: Conversion = PLAIN
+
+    def rejects(self, mechanics: VariantMechanics) -> str:
+        """Why a variant is left out, in words; empty where it is not."""
+        kind = mechanics.kind
+        if kind.id in self.banned:
+            return f"{kind.name}: not for this client"
+        if self.known is not None and kind.id not in self.known:
+            return f"{kind.name}: not known to this client"
+        return self.strains(mechanics.motion)
+
+
+NO_FILTERS = SearchFilters()

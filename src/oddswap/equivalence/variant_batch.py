@@ -1,0 +1,210 @@
+"""Variants that kit may be placed at together, and what a use of kit does to all of them at once."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from oddswap.equipment.base.item import BAR_GIVES, BAR_HANDS, ROPE_HANDS, KitItem, Scene
+from oddswap.equipment.base.setting import Placements
+from oddswap.equivalence.prescription import Place
+from oddswap.equivalence.set_up import hinge_axis
+from oddswap.equivalence.variants import VariantMechanics, Work
+from oddswap.mechanics.limits import Posture
+from oddswap.mechanics.types import Bools, Floats, Ints
+
+APART = 2
+"""Every which pose of the index limits are looked at."""
+
+
+@dataclass(frozen=True)
+class VariantBatch:
+    """Variants that are loaded and carried alike, with a row for every pair of a variant and a muscle that it is for.
+
+    Args:
+        variants: The variants.
+        point: Their contacts, m, (variant, pose, xyz).
+        groups: Where each muscle group's pairs stand.
+        variant: The variant of every pair, (pair,).
+        own: Relative effort of the body's own weight, (pair, pose).
+        per_newton: Relative effort per newton of a load on one side and on both, (pair, pose, xyz) each.
+        capacity: N·m, (pair, pose).
+        length: Normalised length of the muscle, (pair, pose).
+    """
+
+    variants: Sequence[VariantMechanics]
+    point: Floats
+    groups: dict[str, slice]
+    variant: Ints
+    own: Floats
+    per_newton: tuple[Floats, Floats]
+    capacity: Floats
+    length: Floats
+
+    @staticmethod
+    def of(variants: Sequence[VariantMechanics]) -> VariantBatch:
+        """From variants that are loaded and carried alike."""
+        pairs = sorted((g, i) for i, v in enumerate(variants) for g in v.demands)
+        names = [g for g, _ in pairs]
+        groups = {g: slice(names.index(g), names.index(g) + names.count(g)) for g in dict.fromkeys(names)}
+        demands = [variants[i].demands[g] for g, i in pairs]
+        one, both = (np.stack([variants[i].effort_per_newton(g, sides) for g, i in pairs]) for sides in (False, True))
+        where = np.array([i for _, i in pairs])
+        point, own = np.stack([v.point for v in variants]), np.stack([d.own for d in demands])
+        capacity, length = np.stack([d.capacity for d in demands]), np.stack([d.length for d in demands])
+        return VariantBatch(variants, point, groups, where, own, (one, both), capacity, length)
+
+    @cached_property
+    def hinge(self) -> tuple[Floats, Floats]:
+        """Place and axis that a machine's lever would turn about, for the first variant: m, (pose, xyz) and (xyz,)."""
+        motion = self.variants[0].motion
+        return motion.joints[motion.movement.hinge], hinge_axis(motion)
+
+    @cached_property
+    def postures(self) -> Posture:
+        """What limits hang on, one a variant."""
+        return Posture.stack([Posture.of(v.motion, apart=APART) for v in self.variants])
+
+    @cached_property
+    def on_bench(self) -> Bools:
+        """Which variants need a bench that comes along, (variant,)."""
+        return np.array([v.variant.stance in ("bench", "chest_supported") for v in self.variants])
+
+    @cached_property
+    def on_pad(self) -> Bools:
+        """Which variants need an arm pad that comes along, (variant,)."""
+        return np.array([v.variant.pad for v in self.variants])
+
+    @cached_property
+    def palms_facing(self) -> Bools:
+        """In which variants the palms face each other, which a straight bar does not let them do, (variant,)."""
+        return np.array([v.bearing.neutral for v in self.variants])
+
+    @cached_property
+    def work(self) -> dict[str, tuple[Ints, Work]]:
+        """By region, the place of every variant in what follows, (variant,), and the work of all that use it, they first."""
+        out = {}
+        for region in dict.fromkeys(r for v in self.variants for r in v.work):
+            here = [i for i, v in enumerate(self.variants) if region in v.work]
+            works = [self.variants[i].work[region] for i in here]
+            place = np.zeros(len(self.variants), int)
+            place[here] = np.arange(len(here))
+            one, both = (np.stack([k.moments[sides] for k in works]) for sides in (0, 1))
+            moment_arm, strongest = np.stack([k.moment_arm for k in works]), np.stack([k.strongest for k in works])
+            out[region] = place, Work(np.stack([k.weight for k in works]), (one, both), moment_arm, strongest)
+        return out
+
+
+def group_variants(variants: Sequence[VariantMechanics], by_hands: bool) -> list[VariantBatch]:
+    """Variants by what kit proposes the same placements for: contact, support, sides, and what may be held under a foot.
+
+    Args:
+        variants: All of them.
+        by_hands: Whether to tell apart what two hands on one bar or rope can follow.
+    """
+    out: dict[tuple[object, ...], list[VariantMechanics]] = {}
+    for v in variants:
+        support = v.motion.support
+        apart = np.abs(v.point[:, 1])
+        on_bar = (np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS, apart.max() < ROPE_HANDS) if by_hands else ()
+        stands, seated = v.motion.stance.kind == "standing", support.base == "seat"
+        like = (support.contact, seated, support.one_side, stands, on_bar, support.across_cm != 0)
+        if v.demands:
+            out.setdefault(like, []).append(v)
+    return [VariantBatch.of(alike) for alike in out.values()]
+
+
+def single_variant_batches(variants: Sequence[VariantMechanics], movement: str) -> list[VariantBatch]:
+    """Batches of one variant each, of the movement that a machine is built for: its path hangs on the movement."""
+    return [VariantBatch.of([v]) for v in variants if v.kind.id == movement and v.demands]
+
+
+@dataclass(frozen=True)
+class KitUse:
+    """One way to use an item at the variants of a batch.
+
+    Args:
+        number: Which of the item's batches it is.
+        batch: Its placements.
+        both_sides: Whether both sides are loaded at once.
+        kept: Which placements keep the kit's limits at which variant, (placement, variant).
+        force: On the contact per unit of amount, N, (placement, variant, pose, xyz).
+    """
+
+    number: int
+    batch: Placements
+    both_sides: bool
+    kept: Bools
+    force: Floats
+
+
+def batches_of(item: KitItem, variants: VariantBatch, place: Place, coarse: bool = False) -> list[Placements]:
+    """Every way to use an item at a batch, as its kit proposes it.
+
+    Args:
+        item: The kit.
+        variants: What it shall load.
+        place: Where.
+        coarse: Whether a few placements spread wide will do; lines are then held in one hand each.
+    """
+    first = variants.variants[0]
+    both = first.both and not (coarse and item.line)
+    motion = first.motion
+    scene = Scene(
+        motion.body, motion.stance, variants.point[0], place.room, place.kit, both, motion.movement.id, motion.support.contact,
+        *variants.hinge, coarse,
+    )  # fmt: skip
+    return list(item.placements(scene))
+
+
+def kit_uses(item: KitItem, variants: VariantBatch, place: Place, least: float, coarse: bool) -> Iterator[KitUse]:
+    """Every way to use an item at a batch, with what keeps the kit's limits there.
+
+    Args:
+        item: The kit.
+        variants: What it shall load; one variant alone where the item's path hangs on the movement.
+        place: Where.
+        least: The item's least amount.
+        coarse: Whether a few placements spread wide will do.
+    """
+    first = variants.variants[0]
+    possible = np.array([not v.needs_load and item.serves(v.bearing) for v in variants.variants])
+    if item.line:
+        # Dumbbells come to any bench; a bench or a pad comes to a line only where it can be moved.
+        if not any(k.notches and k.comes_along for k in place.kit):
+            possible &= ~variants.on_bench
+        if not any(k.pad_angles and k.comes_along for k in place.kit):
+            possible &= ~variants.on_pad
+    if not possible.any():
+        return
+    for number, batch in enumerate(batches_of(item, variants, place, coarse)):
+        example = batch.setting(0, least)
+        both, straight = example.both_sides, example.grip == "bar"
+        if both and not first.both and first.bearing.base == "seat":
+            continue
+        if item.line and example.grip != "handle" and first.bearing.off_middle:
+            continue
+        allowed = possible & ~variants.palms_facing if straight else possible
+        if not allowed.any():
+            continue
+        law: Any = batch.law.with_variant_axis()
+        kept = np.ones((batch.count, len(variants.variants)), bool) & allowed
+        for limit in law.limits(variants.point):
+            kept &= limit.kept
+        force = law.force(variants.point)
+        force = np.broadcast_to(force, (len(force), *variants.point.shape))
+        yield KitUse(number, batch, both, np.broadcast_to(kept, (len(force), len(variants.variants))), force)
+
+
+def effort_per_unit(use: KitUse, variants: VariantBatch) -> Floats:
+    """Relative effort per unit of amount of every pair at every placement, (pair, placement, pose)."""
+    force = use.force[:, variants.variant].transpose(1, 0, 2, 3)
+    per_newton = variants.per_newton[use.both_sides][:, None]
+    out = force[..., 0] * per_newton[..., 0]
+    out += force[..., 1] * per_newton[..., 1]
+    out += force[..., 2] * per_newton[..., 2]
+    return np.asarray(out)

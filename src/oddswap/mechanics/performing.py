@@ -1,0 +1,221 @@
+"""A movement performed: poses along its path, muscles at every pose, and the angle that balances the body."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import fields, replace
+from typing import Any
+
+import numpy as np
+
+from oddswap.errors import DomainError
+from oddswap.mechanics.arm import cross
+from oddswap.mechanics.body import GRAVITY, Body, within_ranges
+from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
+from oddswap.mechanics.leg import within_leg_ranges
+from oddswap.mechanics.motion import SCAPULA_RADIUS, Motion, Push
+from oddswap.mechanics.movement import BOTH_SIDES, Movement, Path, Sides
+from oddswap.mechanics.muscle_regions import MuscleState
+from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.skeleton import Skeleton, build
+from oddswap.mechanics.stance import Stance
+from oddswap.mechanics.types import Floats
+
+POSES = 31
+"""Poses along a repetition."""
+
+LOOKED, STEPS, SETTLED = 9, 60, 1e-10
+"""Angles looked at first, most steps to a balance, and what counts as reached, radians, m or N·m."""
+
+Loads = Callable[[Motion], Sequence[Push]]
+"""The loads on a body at given poses; what is solved for balance depends on them."""
+
+
+def perform(
+    body: Body,
+    movement: Movement,
+    values: dict[str, float],
+    stance: Stance,
+    pad: bool = False,
+    poses: int = POSES,
+    sides: Sides = BOTH_SIDES,
+    loads: Loads | None = None,
+    muscles: bool = True,
+) -> Motion:
+    """Lead ``body`` along ``movement``.
+
+    Args:
+        body: The client.
+        movement: What is done.
+        values: Parameter values; defaults fill what is missing.
+        stance: How the body is carried.
+        pad: Whether a pad carries the upper arm.
+        poses: How many poses.
+        sides: Which limbs work on both sides.
+        loads: What loads the body, where balance is solved for.
+        muscles: Whether muscles are followed too; ``with_muscles`` does it for many motions at once.
+
+    Raises:
+        DomainError: For parameter values outside their ranges, poses that no joint reaches, or no balance.
+    """
+    complete = movement.complete(values)
+    part = np.linspace(0.0, 1.0, poses)
+    free = np.zeros(poses)
+    if movement.support(complete).balance is not None:
+        free = solve_balance(body, movement, complete, stance, part, sides, loads)
+    motion = pose_body(body, movement, complete, stance, movement.path(complete, part, free, body), pad, sides, muscles)
+    check_ranges(motion)
+    return motion
+
+
+def pose_body(
+    body: Body,
+    movement: Movement,
+    values: dict[str, float],
+    stance: Stance,
+    path: Path,
+    pad: bool,
+    sides: Sides,
+    muscles: bool = True,
+) -> Motion:
+    """The body along a path, without a look at joint ranges."""
+    count = len(path.part)
+    skeleton = build(body, movement, path, stance, values, sides)
+    coords: dict[str, Floats] = {}
+    if path.arm is not None:
+        coords["arm"] = path.arm.coordinates()
+    if path.leg is not None:
+        coords["leg"] = path.leg
+    if path.arm is not None or path.scapula is not None:
+        shift = np.zeros((count, 3)) if path.scapula is None else path.scapula
+        coords["scapula"] = shift[:, [0, 2]] / SCAPULA_RADIUS
+    if stance.kind not in ("bench", "chest_supported"):
+        # On a bench the rest carries the trunk.
+        coords["trunk"] = np.broadcast_to(np.asarray(path.lumbar, float), (count,))[:, None]
+    regions = muscle_table().regions if muscles else {}
+    states = {n: regions[n].evaluate_many(c) for n, c in coords.items()} if muscles else {}
+    return Motion(body, movement, values, stance, path.part, coords, skeleton, states, pad, sides, path.hold)
+
+
+def with_muscles(motions: Sequence[Motion]) -> list[Motion]:
+    """Motions led without their muscles, with them: one evaluation a region for all."""
+    states: list[dict[str, MuscleState]] = [{} for _ in motions]
+    for name, region in muscle_table().regions.items():
+        where = [i for i, m in enumerate(motions) if name in m.coords]
+        if where:
+            whole = region.evaluate_many(np.concatenate([motions[i].coords[name] for i in where]))
+            end = 0
+            for i in where:
+                start, end = end, end + len(motions[i].part)
+                states[i][name] = MuscleState(whole.length[start:end], whole.moment_arm[start:end])
+    return [replace(m, muscles=state) for m, state in zip(motions, states, strict=True)]
+
+
+def concatenate(motions: Sequence[Motion]) -> Motion:
+    """Motions of one body laid end to end, so that what depends on poses alone is computed for all at once.
+
+    They must rest and be held alike; movement, values and stance are the first one's.
+    """
+    first = motions[0]
+    at = [m.skeleton for m in motions]
+
+    def limb(which: str) -> Any:
+        parts = [getattr(s, which) for s in at]
+        names = [f.name for f in fields(parts[0]) if f.name != "masses"]
+        return replace(parts[0], **{n: np.concatenate([getattr(p, n) for p in parts]) for n in names})
+
+    skeleton = Skeleton(
+        {k: np.concatenate([s.joints[k] for s in at]) for k in at[0].joints},
+        np.concatenate([s.torso for s in at]),
+        np.concatenate([s.pelvis for s in at]),
+        limb("arm"),
+        limb("leg"),
+        at[0].masses,
+        np.concatenate([s.centres for s in at]),
+        at[0].upper,
+    )
+    states = {
+        region: MuscleState.of(
+            np.concatenate([m.muscles[region].length.T for m in motions], axis=-1),
+            np.concatenate([m.muscles[region].moment_arm.T for m in motions], axis=-1),
+            (sum(len(m.part) for m in motions),),
+        )
+        for region in first.muscles
+        if all(region in m.muscles for m in motions)
+    }
+    part = np.concatenate([m.part for m in motions])
+    return replace(first, part=part, skeleton=skeleton, muscles=states)
+
+
+def check_ranges(motion: Motion) -> None:
+    """Raise ``DomainError`` where a pose lies outside the joint ranges, published or the client's own."""
+    given = {k: round(v, 1) for k, v in motion.values.items()}
+    way = "Choose values nearer the movement's defaults"
+    plane, elevation, rotation, elbow, pronation = (
+        np.moveaxis(motion.coords["arm"], -1, 0) if "arm" in motion.coords else np.zeros((5, 1))
+    )
+    if not within_ranges(plane, elevation, rotation, elbow, pronation, motion.body).all():
+        raise DomainError("parameters", given, "every pose must lie within the arm's joint ranges", way)
+    if "leg" in motion.coords:
+        names = ("hip_flexion", "hip_adduction", "hip_rotation", "knee", "ankle")
+        off = within_leg_ranges(motion.coords["leg"], {n: motion.body.range(n) for n in names}).max(axis=0)
+        if off.max() > 0.01:
+            worst = LEG_COORDINATES[int(off.argmax())]
+            limit = f"every pose must lie within the joint ranges; {worst} is {off.max():.0f}° over"
+            raise DomainError("parameters", given, limit, way)
+
+
+def solve_balance(
+    body: Body, movement: Movement, values: dict[str, float], stance: Stance, part: Floats, sides: Sides, loads: Loads | None
+) -> Floats:
+    """The free angle of every pose, radians, (pose,): by halving the bracket where what must vanish changes sign.
+
+    Raises:
+        DomainError: Where no angle within the bracket balances the body.
+    """
+    support = movement.support(values)
+    law = support.balance
+    assert law is not None
+
+    def left_over(part: Floats, free: Floats) -> Floats:
+        motion = pose_body(body, movement, values, stance, movement.path(values, part, free, body), False, sides, muscles=False)
+        if law.held == "hands":
+            return np.asarray(motion.arm.grip[:, 2] - support.hand_cm / 100)
+        at = motion.skeleton
+        pull = np.zeros_like(at.centres)
+        pull[..., 2] = -GRAVITY * at.masses
+        middle = (motion.arm.grip if support.base == "hands" else motion.foot) * np.array([1.0, 0.0, 1.0])
+        about = cross(at.centres - middle[:, None], pull).sum(axis=1)[:, 1]
+        for push in loads(motion) if loads else ():
+            force, turning = push.total()
+            about = about + (turning - cross(middle, force))[..., 1]
+        return np.asarray(about)
+
+    given = {k: round(v, 1) for k, v in values.items()}
+    # A look at a few angles at once narrows the bracket before it is closed step by step.
+    angles, rows = np.linspace(law.low, law.high, LOOKED), np.arange(len(part))
+    every = left_over(np.tile(part, LOOKED), np.repeat(angles, len(part))).reshape(LOOKED, -1)
+    turns = every[:-1] * every[1:] <= 0
+    if not turns.any(axis=0).all():
+        where = part[np.argmin(turns.any(axis=0))]
+        raise DomainError(
+            "parameters",
+            given,
+            f"the body must find its balance; {where:.0%} of the way it cannot",
+            "Take less load, stand nearer, or change depth or stance",
+        )
+    at = turns.argmax(axis=0)
+    low, high, at_low, at_high = angles[at], angles[at + 1], every[at, rows], every[at + 1, rows]
+    # False position that halves the value of an end kept twice (Dowell and Jarratt 1971): some eight steps where plain
+    # halving takes forty, and the sign change stays bracketed all the same.
+    for _ in range(STEPS):
+        middle = high - at_high * (high - low) / np.where(at_high == at_low, 1.0, at_high - at_low)
+        value = left_over(part, middle)
+        crossed = value * at_high < 0
+        low, at_low = np.where(crossed, high, low), np.where(crossed, at_high, at_low / 2)
+        high, at_high = middle, value
+        if np.abs(high - low).max() < SETTLED or np.abs(value).max() < SETTLED:
+            return np.asarray(high)
+    raise DomainError(
+        "parameters", given, f"the body's balance must settle within {STEPS} steps", "Take less load, or another depth"
+    )
