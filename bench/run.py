@@ -42,11 +42,11 @@ from oddswap.exercises import movement
 from oddswap.mechanics import muscles
 from oddswap.mechanics.arm import path_from_coordinates, unit
 from oddswap.mechanics.body import GRAVITY, Body
-from oddswap.mechanics.motion import Push
 from oddswap.mechanics.movement import Path as BodyPath
 from oddswap.mechanics.movement import Sides
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.performing import pose_body
+from oddswap.mechanics.push import Push
 from oddswap.mechanics.sharing import rows_of, share
 from oddswap.mechanics.stance import Stance
 from oddswap.store.demo import document

@@ -149,7 +149,11 @@ def test_what_hurts_is_spared_under_the_final_load():
         (SetUp("pushdown", [CablePull(COLUMN, 20, 12.0, 0.0, 10.0, "rope")]), (5, 5, 3), "at least 30 cm"),
         (SetUp("curl", [CablePull(COLUMN, 3, -150.0, 20.0, 10.0)]), (2.0, 2.0, 3), "inside the room"),
         (SetUp("press", [DumbbellHold(8)], {"angle_deg": 85.0}), (5, 5, 2.1), "under the ceiling"),
-        (SetUp("squat", [CablePull(COLUMN, 12, -90.0, 0.0, 20.0, "bar")], {"hold": 3.0}), (5, 5, 3), "cut through the body"),
+        (
+            SetUp("squat", [CablePull(COLUMN, 13, -120.0, 0.0, 2.0, "rope")], {"hold": 2.0, "depth_deg": 60.0}),
+            (5, 5, 3),
+            "cut through the body",
+        ),
         (SetUp("press", [BarbellHold(BAR, 40.0)], {"depth_deg": 45.0}, "bench", 0), (5, 5, 3), "stops at the chest"),
     ],
     ids=["bar near", "rope near", "out of the room", "ceiling over hands", "line through a standing body", "bar at the chest"],
@@ -158,7 +162,8 @@ def test_every_path_holds_the_same_limits(set_up, room, words):
     body, at = BODIES[1], Place("p", Room(*room), [COLUMN, Dumbbells("d", "d", [8.0]), BAR])
     with pytest.raises(DomainError, match=words):
         check_set_up(set_up, set_up.perform(body), at.room.ceiling, at.farthest)
-    line = SetUp("curl", [DumbbellHold(8)]) if set_up.movement in ("curl",) else SetUp(set_up.movement, [DumbbellHold(8)])
+    known = {"pushdown": SetUp("pushdown", [CablePull(COLUMN, 20, 45.0, 0.0, 15.0, "bar")])}
+    line = known.get(set_up.movement, SetUp(set_up.movement, [DumbbellHold(8)]))
     targets = {"curl": "biceps", "pushdown": "triceps_short", "press": "front_delt", "squat": "quads"}
     prescription = profile_prescription(PrescribedLine(targets[set_up.movement], line, 3, 8, 10, 1), body)
     with pytest.raises(DomainError, match=words):

@@ -21,9 +21,10 @@ from oddswap.exercises import movement, movements
 from oddswap.mechanics.arm import Arm, cross, dot, path_from_coordinates
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.limits import segment_distance
-from oddswap.mechanics.motion import Motion, Push
+from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.performing import perform
+from oddswap.mechanics.push import Push
 from oddswap.mechanics.stance import Stance
 
 VECTOR = st.tuples(*[st.floats(-300, 300)] * 3).map(np.array)

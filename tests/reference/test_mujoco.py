@@ -11,9 +11,10 @@ from oddswap.equipment.dumbbell import Weight
 from oddswap.exercises import movement
 from oddswap.mechanics.arm import path_from_coordinates, turn, unit
 from oddswap.mechanics.body import GRAVITY, Body
-from oddswap.mechanics.motion import Motion, Push
+from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Path, Sides
 from oddswap.mechanics.performing import pose_body
+from oddswap.mechanics.push import Push
 from oddswap.mechanics.stance import Stance
 
 pytestmark = pytest.mark.reference

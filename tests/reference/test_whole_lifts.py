@@ -21,7 +21,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.arm import unit
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.leg import about_x, about_y, about_z
-from oddswap.mechanics.motion import LOADS, Push
+from oddswap.mechanics.push import LOADS, Push
 
 pytestmark = pytest.mark.reference
 BODY = Body(1.78, 82)

@@ -6,7 +6,8 @@ from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict
 
 from oddswap.api.routing import StoreRoute
-from oddswap.coaching.calculators import CALCULATORS, Calculator
+from oddswap.coaching.calculators import CALCULATORS
+from oddswap.coaching.calculators.base import Calculator
 from oddswap.errors import DomainError
 
 router = APIRouter(prefix="/api/calculators", route_class=StoreRoute, tags=["calculators"])

@@ -6,6 +6,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
+from oddswap.api import calculators as calculators
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import AcceptRequest, LensesView, LensView, LineView, ProgressView, RankRequest, TryRequest, line_view
 from oddswap.application.accepting import accept
@@ -18,6 +19,7 @@ from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import CoachDoc, RankDoc
 from oddswap.equivalence.lenses import PARTS, lenses
+from oddswap.errors import DomainError
 from oddswap.store import records
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
@@ -90,4 +92,12 @@ def accept_swap(line: int, request: AcceptRequest) -> LineView:
     """Accept a swap; it is computed again here, so that nothing else can be stored."""
     snapshot = accept(*stored(line, request), request.key, request.set_up)
     records.accept_swap(line, request.place, snapshot.model_dump_json())
+    return line_view(records.line(line), records.accepted([line]))
+
+
+@router.delete("/lines/{line}/accepted", tags=["swaps"])
+def undo(line: int, place: Annotated[int, Query(description="Number of the place")]) -> LineView:
+    """Undo the newest accepted swap of a line at a place; the one before is in force again."""
+    if not records.undo_swap(line, place):
+        raise DomainError("place", place, "a swap must have been taken here to be undone", "Take one first")
     return line_view(records.line(line), records.accepted([line]))

@@ -23,9 +23,9 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.limits import Posture
-from oddswap.mechanics.motion import Push
 from oddswap.mechanics.movement import Movement, Variant
 from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Floats
 
 NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)

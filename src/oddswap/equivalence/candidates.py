@@ -122,17 +122,14 @@ class Answerer:
     conversion: Conversion = PLAIN
     strains: Callable[[Motion], str] = lambda motion: ""
 
-    def answer(self, set_up: SetUp, existing: Floats) -> Swap:
-        """A set-up with its load converted, and all that follows from that load.
-
-        Args:
-            set_up: The set-up, its first source of any amount.
-            existing: Amounts there are of it, ascending, (amount,).
+    def answer(self, set_up: SetUp) -> Swap:
+        """A set-up, its first source of any amount, with its load converted, and all that follows from that load.
 
         Raises:
             DomainError: Where it cannot be, breaks a limit, or under its final load strains what must be spared.
         """
         learned = self.conversion.learned_of(self.prescription.line.set_up, set_up)
+        existing = amounts_of(set_up.sources[0], self.place) if set_up.sources else np.zeros(1)
         if set_up.sources and follows_load(set_up) and self.conversion.equivalence is not None:
             set_up = set_up.with_amount(carried_amount(self.prescription, set_up, existing))
         mechanics = self._mechanics(set_up)
@@ -165,9 +162,12 @@ class Answerer:
 
     def _convert(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, learned: Learned) -> Load:
         own = mechanics.demands[self.prescription.group.id].own
-        per_unit, amount = np.zeros_like(own), 0.0
+        per_unit = np.zeros_like(own)
+        amount: float | None = set_up.sources[0].amount if set_up.sources else 0.0
         if set_up.sources:
-            first, amount = set_up.sources[0], set_up.sources[0].amount
+            first = set_up.sources[0]
+            found_by_balance = follows_load(set_up) and learned.factor == 1.0
+            amount = amount if self.conversion.equivalence is None or found_by_balance else None
             if follows_load(set_up):
                 own, per_unit = line_about_load(self.prescription, set_up)
             else:
@@ -279,8 +279,7 @@ def evaluate_set_up(
     Raises:
         DomainError: Where it cannot be.
     """
-    existing = amounts_of(set_up.sources[0], place) if set_up.sources else np.zeros(1)
-    return Answerer(prescription, place, lens, conversion).answer(set_up, existing)
+    return Answerer(prescription, place, lens, conversion).answer(set_up)
 
 
 def amounts_of(source: Setting, place: Place) -> Floats:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from oddswap.equivalence.loads import beside, equal_effort, peak_effort, round_to_existing
+from oddswap.equivalence.loads import LOADS_NOTHING, beside, equal_effort, peak_effort, round_to_existing
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import off_by
 from oddswap.equivalence.set_up import SetUp
@@ -179,7 +179,7 @@ def convert(
     per_unit: Floats,
     levels: Mapping[str, float],
     weights: Mapping[str, Floats],
-    amount: float,
+    amount: float | None,
     existing: Floats,
     reps: tuple[int, int, int],
     conversion: Conversion = PLAIN,
@@ -188,11 +188,12 @@ def convert(
     """The full conversion of one placement.
 
     Args:
-        own: Effort without the source that is solved for, (pose,).
-        per_unit: Effort per unit of amount, (pose,).
-        levels: By equivalence, the prescription's effort.
+        own: Relative effort without the source that is solved for, (pose,).
+        per_unit: Relative effort per unit of amount, (pose,).
+        levels: By equivalence, the prescription's relative effort.
         weights: By equivalence but ``hardest``, weights of the poses, (pose,).
-        amount: The amount that was chosen by the hardest point.
+        amount: The amount where it is chosen already by the hardest point, kept unless the log or another equivalence moves it;
+            None to solve for it.
         existing: Amounts that exist, ascending, (amount,).
         reps: Prescribed fewest and most reps, and reserve.
         conversion: By which equivalence and law.
@@ -204,52 +205,76 @@ def convert(
     equivalence = conversion.equivalence
     if equivalence is not None and equivalence not in levels:
         raise DomainError("equivalence", equivalence, f"loads are equal by {', '.join(levels)}", "Pick one of these")
-    relative_effort = levels["hardest"]
     # Who moves more than computed finds every unit of the load lighter.
     per_unit = per_unit / learned.factor
+    exact = exact_amounts(own, per_unit, levels, weights)
+    chosen = exact[equivalence or "hardest"]
+    corrected = equivalence != "hardest" or learned.factor != 1.0
+    if amount is None or (equivalence is not None and corrected and np.isfinite(chosen)):
+        amount = nearest_amount(exact, equivalence or "hardest", own, per_unit, levels["hardest"], existing)
 
-    def at(a: float) -> float:
+    def effort(a: float) -> float:
         return float(peak_effort(own, per_unit, np.array(a)))
 
-    exact = {"hardest": float(equal_effort(own, per_unit, relative_effort))}
-    for name, w in weights.items():
-        rise = float(w @ per_unit)
-        exact[name] = max(0.0, (levels[name] - float(w @ own)) / rise) if rise > 1e-9 else np.inf
-    if equivalence == "hardest" and learned.factor != 1.0 and np.isfinite(exact["hardest"]):
-        amount = float(round_to_existing(np.array(exact["hardest"]), own, per_unit, relative_effort, existing))
-    if equivalence not in (None, "hardest") and np.isfinite(exact[str(equivalence)]):
-        wanted = exact[str(equivalence)]
-        near = [float(existing[i]) for i in beside(np.array(wanted), existing)]
-        amount = near[int(np.argmin(off_by(np.array(near) - wanted)))]
-    chosen = exact[equivalence or "hardest"]
-    rule = rules("loading")
     i = int(np.searchsorted(existing, amount - 1e-9))
-    ratio = at(amount) / relative_effort
-    margin = rule["first_time"]
-    lighter = existing[existing <= margin["factor"] * min(chosen, amount) + 1e-9]
-    steps_serve = len(lighter) > 0 and lighter[-1] >= margin["coarse"] * amount
-    spread = rule["range"]["factor"] * np.sqrt(1.0 - learned.trust)
-    rir = reps[2]
+    ratio, here = effort(amount) / levels["hardest"], effort(amount)
+    spread = rules("loading")["range"]["factor"] * np.sqrt(1.0 - learned.trust)
     low, high = conversion.reps_at(reps, ratio)
-    first, excluded = (float(lighter[-1]), 0) if steps_serve else (float(amount), margin["extra_reserve"])
-    if learned.sets:
-        first, excluded = float(amount), 0  # not the first time
+    # Once there are logged sets it is not the first time.
+    first, more = (amount, 0) if learned.sets else first_time(existing, amount, chosen)
     return Load(
-        amount=float(amount),
+        amount=amount,
         exact=chosen,
         low=chosen * (1 - spread),
         high=chosen * (1 + spread),
         first_time=first,
-        first_time_rir=rir + excluded,
+        first_time_rir=reps[2] + more,
         effort_ratio=ratio,
         reps_low=low,
         reps_high=high,
-        step_down=at(existing[i - 1]) / at(amount) if i > 0 else None,
-        step_up=at(existing[i + 1]) / at(amount) if i + 1 < len(existing) else None,
+        step_down=effort(existing[i - 1]) / here if i > 0 else None,
+        step_up=effort(existing[i + 1]) / here if i + 1 < len(existing) else None,
         equivalents=exact,
-        drops=drop_ladder(existing, amount, at),
+        drops=drop_ladder(existing, amount, effort),
         learned=learned,
     )
+
+
+def exact_amounts(
+    own: Floats, per_unit: Floats, levels: Mapping[str, float], weights: Mapping[str, Floats]
+) -> dict[str, float]:
+    """By equivalence, the amount before rounding; infinite where it cannot be. Arguments as of ``convert``."""
+    exact = {"hardest": float(equal_effort(own, per_unit, levels["hardest"]))}
+    for name, w in weights.items():
+        rise = float(w @ per_unit)
+        exact[name] = max(0.0, (levels[name] - float(w @ own)) / rise) if rise > LOADS_NOTHING else np.inf
+    return exact
+
+
+def nearest_amount(
+    exact: Mapping[str, float], equivalence: str, own: Floats, per_unit: Floats, effort: float, existing: Floats
+) -> float:
+    """The amount that exists nearest to the exact one: by effort at the hardest point, by itself for other equivalences."""
+    wanted = exact[equivalence] if np.isfinite(exact[equivalence]) else float(existing[0])
+    if equivalence == "hardest":
+        return float(round_to_existing(np.array(wanted), own, per_unit, effort, existing))
+    near = [float(existing[i]) for i in beside(np.array(wanted), existing)]
+    return near[int(np.argmin(off_by(np.array(near) - wanted)))]
+
+
+def first_time(existing: Floats, amount: float, exact: float) -> tuple[float, int]:
+    """What to take the first time, and how many repetitions more to leave in reserve.
+
+    Args:
+        existing: Amounts that exist, ascending, (amount,).
+        amount: The converted amount.
+        exact: Before rounding.
+    """
+    margin = rules("loading")["first_time"]
+    lighter = existing[existing <= margin["factor"] * min(exact, amount) + 1e-9]
+    if len(lighter) and lighter[-1] >= margin["coarse"] * amount:
+        return float(lighter[-1]), 0
+    return amount, int(margin["extra_reserve"])
 
 
 def drop_ladder(existing: Floats, amount: float, relative_effort: Callable[[float], float]) -> list[Drop]:

@@ -12,10 +12,11 @@ from oddswap.equivalence.set_up import SetUp, check_set_up, pushes, total_moment
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.lengths import BINS, bin_matrices
-from oddswap.mechanics.motion import Motion, Push
+from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.muscle_regions import AXES
 from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.performing import POSES
+from oddswap.mechanics.push import Push
 from oddswap.mechanics.sharing import Shares, doubtful, share
 from oddswap.mechanics.types import Bools, Floats
 

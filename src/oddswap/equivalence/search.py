@@ -343,7 +343,7 @@ class Search:
     def answer(self, candidate: Candidate) -> Swap | None:
         """A candidate as an answer; None where whole centimetres or its final load pushed it over a limit."""
         try:
-            swap = self.answerer.answer(candidate.set_up, candidate.existing)
+            swap = self.answerer.answer(candidate.set_up)
         except DomainError:
             return None
         return replace(swap, pinned=candidate.set_up.movement in self.filters.pinned)

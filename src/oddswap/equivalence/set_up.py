@@ -15,9 +15,10 @@ from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.limits import Posture, placement_limits, room_limits
-from oddswap.mechanics.motion import Motion, Push
+from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import BodySupport, Contact, Sides, Variant
 from oddswap.mechanics.performing import POSES, perform
+from oddswap.mechanics.push import Push
 from oddswap.mechanics.stance import Stance, StanceKind
 from oddswap.mechanics.tempo import along_path
 from oddswap.mechanics.types import Floats

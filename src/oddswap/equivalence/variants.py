@@ -26,12 +26,12 @@ from oddswap.exercises.curl import NEUTRAL
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.limits import room_limits
-from oddswap.mechanics.motion import Motion, Push
+from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Contact, Movement, Variant
-from oddswap.mechanics.muscle_regions import REGIONS
-from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.muscles import REGIONS, muscle_table
 from oddswap.mechanics.performing import POSES as EXACT_POSES
 from oddswap.mechanics.performing import concatenate, with_muscles
+from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Floats
 
 POSES = 9

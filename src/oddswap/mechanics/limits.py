@@ -14,8 +14,9 @@ import numpy as np
 
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import GRAVITY, Body, tables
-from oddswap.mechanics.motion import Motion, Push
+from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Contact
+from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Bools, Floats, Ints
 
 TOLERANCE = 1e-6

@@ -20,10 +20,11 @@ from oddswap.mechanics.lengths import BINS, bin_matrices
 from oddswap.mechanics.movement import BodySupport, Contact, Hold, Movement, Sides
 from oddswap.mechanics.muscle_regions import DATASET_STATURE, MuscleState
 from oddswap.mechanics.muscles import Group, muscle_table
+from oddswap.mechanics.push import ABOVE_LUMBOSACRAL, LOADS, Push
 from oddswap.mechanics.sharing import share_of_load
-from oddswap.mechanics.skeleton import MIRROR, Skeleton
+from oddswap.mechanics.skeleton import Skeleton
 from oddswap.mechanics.stance import Stance
-from oddswap.mechanics.types import Bools, Floats
+from oddswap.mechanics.types import Floats
 
 COORDINATES = {
     "arm": ARM_COORDINATES,
@@ -32,47 +33,8 @@ COORDINATES = {
     "scapula": ("scapula forward", "scapula up"),
 }
 """Joint coordinates by region."""
-# Which of a region's moment axes lie between a contact and the trunk.
-LOADS: dict[Contact, dict[str, Bools]] = {
-    "hand": {"arm": np.array([1, 1, 1, 1, 1], bool)},
-    "forearm": {"arm": np.array([1, 1, 1, 1, 0], bool)},
-    "upper_arm": {"arm": np.array([1, 1, 1, 0, 0], bool)},
-    "back": {},
-    "hips": {},
-    "thigh": {"leg": np.array([1, 1, 1, 0, 0], bool)},
-    "shank": {"leg": np.array([1, 1, 1, 1, 0], bool)},
-    "foot": {"leg": np.array([1, 1, 1, 1, 1], bool)},
-}
 SCAPULA_RADIUS = 0.082
 """Collarbone's inner end to the shoulder's centre, part of stature: turns shifts of the shoulder blades into angles."""
-ABOVE_LUMBOSACRAL: tuple[Contact, ...] = ("hand", "forearm", "upper_arm", "back")
-
-
-@dataclass(frozen=True)
-class Push:
-    """One external force on the body.
-
-    Args:
-        contact: Where on the body it bears.
-        point: Its point of attack, world, m, (pose, xyz).
-        force: World, N, (..., pose, xyz).
-        couple: A free moment besides, world, N·m, (..., pose, xyz), or None.
-        mirrored: Whether the left side gets its mirror image too.
-    """
-
-    contact: Contact
-    point: Floats
-    force: Floats
-    couple: Floats | None = None
-    mirrored: bool = True
-
-    def total(self) -> tuple[Floats, Floats]:
-        """Force of both sides together, N, and its moment about the world's origin, N·m, (..., pose, xyz) each."""
-        force, about = self.force, cross(self.point, self.force)
-        if self.couple is not None:
-            about = about + self.couple
-        # A moment is a pseudo-vector: its mirror image keeps the component across the mirror.
-        return (force + force * MIRROR, about - about * MIRROR) if self.mirrored else (force, about)
 
 
 @dataclass(frozen=True)

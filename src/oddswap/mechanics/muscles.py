@@ -19,7 +19,8 @@ from typing import Any
 import numpy as np
 
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.muscle_regions import DATASET_STATURE, REGIONS
+from oddswap.mechanics.muscle_regions import DATASET_STATURE, ArmMuscles, LegMuscles, Region
+from oddswap.mechanics.trunk_muscles import ScapulaMuscles, TrunkMuscles
 from oddswap.mechanics.types import Floats
 
 
@@ -31,6 +32,10 @@ class Group:
     name: str
     region: str
     weights: Floats
+
+
+REGIONS: dict[str, type[Region]] = {"arm": ArmMuscles, "leg": LegMuscles, "trunk": TrunkMuscles, "scapula": ScapulaMuscles}
+"""Regions that share no joint, by name."""
 
 
 class MuscleTable:

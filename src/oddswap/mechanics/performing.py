@@ -13,10 +13,11 @@ from oddswap.mechanics.arm import cross
 from oddswap.mechanics.body import GRAVITY, Body, within_ranges
 from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
 from oddswap.mechanics.leg import within_leg_ranges
-from oddswap.mechanics.motion import SCAPULA_RADIUS, Motion, Push
+from oddswap.mechanics.motion import SCAPULA_RADIUS, Motion
 from oddswap.mechanics.movement import BOTH_SIDES, Movement, Path, Sides
 from oddswap.mechanics.muscle_regions import MuscleState
 from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.push import Push
 from oddswap.mechanics.skeleton import Skeleton, build
 from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Floats

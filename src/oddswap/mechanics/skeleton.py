@@ -102,20 +102,11 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
         joints[f"left {name}"] = at * MIRROR
     joints = {k: _spread(v, count) for k, v in joints.items()}
 
-    trunk_mass = body.segment_mass("trunk")
-    places = [hips + HIGH_AT * (shoulders - hips), hips + LOW_AT * (shoulders - hips), head]
-    masses = [UPPER_PART * trunk_mass, (1 - UPPER_PART) * trunk_mass, body.segment_mass("head")]
-    upper = [1.0, 0.0, 1.0]
-    for k in range(3):
-        places += [arm.centres[:, k], leg.centres[:, k], other_arm.centres[:, k] * MIRROR, left_place.centres[:, k] * MIRROR]
-        masses += [arm.masses[k], leg.masses[k]] * 2
-        upper += [1.0, 0.0, 1.0, 0.0]
-    centres = np.empty((count, len(places), 3))
-    for k, place in enumerate(places):
-        centres[:, k] = place
+    arms, legs = (arm, other_arm), (leg, left_place)
+    masses, centres, upper = segment_masses(body, count, hips, shoulders, head, arms, legs)
     frames = _spread(torso, count), _spread(pelvis, count)
     limbs = _spread_limb(arm, count), _spread_limb(leg, count)
-    whole = Skeleton(joints, *frames, *limbs, np.array(masses), centres, np.array(upper))
+    whole = Skeleton(joints, *frames, *limbs, masses, centres, upper)
     if not rests_on_hips:
         whole = translate(whole, root_shift(movement, whole, values))
     for side in ("right", "left"):
@@ -124,6 +115,34 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
         low = (toe[:, 2] < 0) & (toe[:, 2] > -TOES_GIVE)
         whole.joints[f"{side} toe"] = np.where(low[:, None], toe * np.array([1.0, 1.0, 0.0]), toe)
     return whole
+
+
+def segment_masses(
+    body: Body, count: int, hips: Floats, shoulders: Floats, head: Floats, arms: tuple[Arm, Arm], legs: tuple[Leg, Leg]
+) -> tuple[Floats, Floats, Floats]:
+    """Masses, kg, (segment,), their centres, m, (pose, segment, xyz), and which lie above the lumbosacral joint, (segment,).
+
+    Args:
+        body: The client.
+        count: Poses.
+        hips: Middle of the hips, m, (pose or 1, xyz).
+        shoulders: Middle of the shoulders, m, (pose or 1, xyz).
+        head: m, (pose or 1, xyz).
+        arms: The right arm, and the left one's mirror image.
+        legs: The right leg, and the left one's mirror image.
+    """
+    trunk_mass = body.segment_mass("trunk")
+    places = [hips + HIGH_AT * (shoulders - hips), hips + LOW_AT * (shoulders - hips), head]
+    masses = [UPPER_PART * trunk_mass, (1 - UPPER_PART) * trunk_mass, body.segment_mass("head")]
+    upper = [1.0, 0.0, 1.0]
+    for k in range(3):
+        places += [arms[0].centres[:, k], legs[0].centres[:, k], arms[1].centres[:, k] * MIRROR, legs[1].centres[:, k] * MIRROR]
+        masses += [arms[0].masses[k], legs[0].masses[k]] * 2
+        upper += [1.0, 0.0, 1.0, 0.0]
+    centres = np.empty((count, len(places), 3))
+    for k, place in enumerate(places):
+        centres[:, k] = place
+    return np.array(masses), centres, np.array(upper)
 
 
 def _spread(at: Floats, count: int) -> Floats:
