@@ -10,11 +10,12 @@ from annotated_types import Ge, Le
 from oddswap.equipment.base.fields import EDGE, Name, Real, Whole
 from oddswap.equipment.base.item import KitItem
 
-Use = Literal["pull_up_bar", "dip_bars", "low_bar", "box", "step", "ball", "mat"]
+Use = Literal["pull_up_bar", "dip_bars", "low_bar", "box", "step", "ball", "mat", "hip_pad"]
 NEEDED: dict[str, tuple[Use, ...]] = {
     "pull_up": ("pull_up_bar",),
     "dip": ("dip_bars",),
     "inverted_row": ("low_bar",),
+    "back_extension": ("hip_pad",),
 }
 """What must be there for a movement whose load is the body."""
 
@@ -27,7 +28,7 @@ class Station(KitItem):
     name: Name
     use: Use = field(metadata={"description": "What it is for"})
     height_cm: Annotated[Real, Ge(0), Le(350)] = field(
-        default=0.0, metadata={"description": "Height of the bar, box, step or ball, cm"}
+        default=0.0, metadata={"description": "Height of the bar, box, step, ball or pad, cm"}
     )
     count: Annotated[Whole, Ge(1), Le(50)] = field(default=1, metadata={"description": "How many there are"})
     moveable: bool = field(default=False, metadata={"description": "Whether it can be taken to a column or an anchor"})

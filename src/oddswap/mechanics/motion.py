@@ -17,7 +17,7 @@ from oddswap.mechanics.body import GRAVITY, Body, tables
 from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
 from oddswap.mechanics.leg import Leg
 from oddswap.mechanics.lengths import BINS, bin_matrices
-from oddswap.mechanics.movement import BodySupport, Contact, Hold, Movement, Sides
+from oddswap.mechanics.movement import Base, BodySupport, Contact, Hold, Movement, Sides
 from oddswap.mechanics.muscle_regions import DATASET_STATURE, MuscleState
 from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.push import ABOVE_LUMBOSACRAL, LOADS, Push
@@ -277,21 +277,35 @@ class Motion:
             turn = -(about[..., 1:2] - cross(ground, force)[..., 1:2]) * pitch
             pushed = share * left_over
             return [Push(contact, at, self._inward(pushed) if kind == "feet" else pushed, share * turn, mirrored=both)]
-        hold = {"hands and feet": "hand", "hands and knees": "hand", "back and feet": "back"}[kind]
-        near = self.arm.grip if hold == "hand" else self.bench_edge
-        if kind == "hands and knees":
-            feet, middle = self.leg.knee, self.leg.knee * np.array([1.0, 0.0, 1.0])
-        # Two supports carry upright forces; whatever pushes along the floor is held by the feet. Hanging from a bar the pull
-        # leads along the forearms instead: heels and bar can hold any push between them, and people let the arms hang in it.
+        return self._two_supports(kind, left_over, force, about)
+
+    def _two_supports(self, kind: Base, left_over: Floats, force: Floats, about: Floats) -> list[Push]:
+        """Pushes of two supports, one near the middle of the body and one far, that balance a total force.
+
+        Both carry upright forces; whatever pushes along the floor is held by the far one. Hanging from a bar the pull leads
+        along the forearms instead: heels and bar can hold any push between them, and people let the arms hang in it.
+        """
+        nears: dict[str, tuple[Contact, Floats]] = {
+            "hands and feet": ("hand", self.arm.grip),
+            "hands and knees": ("hand", self.arm.grip),
+            "back and feet": ("back", self.bench_edge),
+            "thighs and ankles": ("thigh", self.leg.hip + tables()["lying"]["hip_pad"] * (self.leg.knee - self.leg.hip)),
+        }
+        fars: dict[str, tuple[Contact, Floats]] = {
+            "hands and knees": ("thigh", self.leg.knee),
+            "thighs and ankles": ("shank", self.leg.shin),
+        }
+        (hold, near), (far, end) = nears[kind], fars.get(kind, ("foot", self.foot))
+        middle = end * np.array([1.0, 0.0, 1.0])
         way = np.broadcast_to(np.array([0.0, 0.0, 1.0]), near.shape)
         if self.support.root == "heels":
             way = unit((self.arm.grip - self.arm.elbow) * np.array([1.0, 0.0, 1.0]))
         turning = (about - cross(middle, force))[..., 1]
         upright = (-turning / cross(near - middle, way)[..., 1])[..., None] * way
-        far: Contact = "thigh" if kind == "hands and knees" else "foot"
         below = 0.5 * (left_over - upright)
-        first = Push(hold, near, (0.5 if hold == "hand" else 1.0) * upright, mirrored=hold == "hand")  # type: ignore[arg-type]
-        return [first, Push(far, feet, self._inward(below) if far == "foot" else below)]
+        paired = hold != "back"
+        first = Push(hold, near, (0.5 if paired else 1.0) * upright, mirrored=paired)
+        return [first, Push(far, end, self._inward(below) if far == "foot" else below)]
 
     def _inward(self, force: Floats) -> Floats:
         """A foot's push (..., pose, xyz) with what two feet add by spreading the floor: the line leads through the hip.

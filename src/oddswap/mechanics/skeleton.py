@@ -173,6 +173,10 @@ def hip_place(body: Body, stance: Stance) -> Floats:
     lying = stance.seat + 1.6 * body.own("thigh_radius")
     if stance.kind in ("bench", "chest_supported"):
         return np.array([0.0, 0.0, lying])
+    if stance.kind == "hip_pad":
+        # The legs lie along the pad, the ankles near the floor.
+        legs = body.length("thigh") + body.length("shank")
+        return np.array([0.0, 0.0, max(legs * np.sin(stance.recline), 0.45 * body.stature) + body.height("ankle")])
     if stance.kind == "kneeling":
         return np.array([0.0, 0.0, body.length("thigh") + 0.03 * body.stature])
     if stance.kind == "bent_over":

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal, get_args
+from typing import Literal
 
 import numpy as np
 
-StanceKind = Literal["standing", "bench", "bent_over", "chest_supported", "kneeling", "hanging", "floor"]
-STANCES: tuple[str, ...] = get_args(StanceKind)
+StanceKind = Literal["standing", "bench", "bent_over", "chest_supported", "kneeling", "hanging", "floor", "hip_pad"]
 
 
 @dataclass(frozen=True)
@@ -18,7 +17,7 @@ class Stance:
     Args:
         kind: ``standing``; ``bench`` seated or lying with a back rest; ``bent_over`` standing bent over;
             ``chest_supported`` lying on the front on a bench; ``kneeling``; ``hanging`` from the hands; ``floor`` on hands
-            and feet.
+            and feet; ``hip_pad`` hips on a pad, ankles held, face to the floor.
         recline: Angle of the spine to the floor, radians; a right angle is upright, 0 lies flat. Bent over and
             chest-supported it is counted forward, on a bench backward.
         seat: Height of the bench's seat, m.
@@ -34,4 +33,4 @@ class Stance:
     def pitch(self) -> float:
         """How far the torso is turned forward from upright, radians; backward is negative."""
         off = float(np.pi / 2 - self.recline)
-        return {"bench": -off, "bent_over": off, "chest_supported": off}.get(self.kind, 0.0)
+        return {"bench": -off, "bent_over": off, "chest_supported": off, "hip_pad": off}.get(self.kind, 0.0)

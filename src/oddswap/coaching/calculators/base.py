@@ -119,10 +119,12 @@ class Calculator:
 
 
 def number(values: Values, name: str) -> float:
+    """Value of a numeric input, in the unit of that input."""
     return float(values[name])
 
 
 def numbers(text: str, name: str) -> list[float]:
+    """Masses in kg, in the order typed. Raises DomainError, naming the input, for text that is no such list."""
     parts = [p for p in re.split(r"[\s;]+|,\s+", text.strip()) if p]
     try:
         out = [float(p.replace(",", ".")) for p in parts]
@@ -134,6 +136,7 @@ def numbers(text: str, name: str) -> list[float]:
 
 
 def counted(text: str) -> list[tuple[float, int]]:
+    """(mass in kg, count) of plates typed as 4x20 2x10. Raises DomainError for anything else."""
     out = []
     for part in text.split():
         found = re.fullmatch(r"(\d+)[x×](\d+(?:[.,]\d+)?)", part)

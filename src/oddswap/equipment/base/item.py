@@ -57,8 +57,8 @@ class Bearing:
 
     @property
     def carried(self) -> bool:
-        """Whether seat or feet carry the body, which then is not the load itself."""
-        return self.base in ("seat", "feet", "two feet")
+        """Whether seat, feet or a pad carry the body, which then can hold a load besides."""
+        return self.base in ("seat", "feet", "two feet", "thighs and ankles")
 
 
 @dataclass(frozen=True)

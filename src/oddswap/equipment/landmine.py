@@ -1,0 +1,213 @@
+"""The landmine: a bar that pivots on the floor, plates on its free end, held there."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
+from typing import Annotated, Any, ClassVar, Literal
+
+import numpy as np
+from annotated_types import Ge, Gt, Le, Len
+
+from oddswap.equipment.base.fields import EDGE, Name, Real
+from oddswap.equipment.base.item import KitItem, Scene
+from oddswap.equipment.base.law import USUAL, Attachment, Law
+from oddswap.equipment.base.positions import bearing_words, change_position, position_parameters, step_position
+from oddswap.equipment.base.setting import AdjustableParameter, Placements, Setting, SettingRow
+from oddswap.mechanics.arm import norm
+from oddswap.mechanics.body import GRAVITY
+from oddswap.mechanics.limits import Limit
+from oddswap.mechanics.types import Floats
+
+PIVOT_HEIGHT = 0.05
+"""Height of the pivot over the floor, m (own estimate)."""
+SLIDES = 0.20
+"""How far the hands may go along the bar from its end, m (own estimate)."""
+BEARINGS_DEG = (0.0, 30.0, -30.0, 60.0, -60.0, 90.0, -90.0)
+"""Where a pivot is tried around the hands, degrees: ahead, to the working side (+) and to the other."""
+
+
+@dataclass(frozen=True)
+class Pivoting(Law):
+    """Force on the hands per kg at the bar's end.
+
+    Gravity turns the bar about its pivot, m g h with h the end's horizontal distance; the hands give the force square to the
+    bar, in the upright plane through it, that holds this moment: F = m g h / r, straight down only while the bar lies level.
+
+    Args:
+        pivot: m, (placement..., xyz).
+        length: From pivot to the bar's end, m.
+        hands: How many hands share it.
+    """
+
+    placed_by: ClassVar[str] = "pivot"
+    pivot: Floats
+    length: float
+    hands: int = 1
+
+    def _bar(self, grip: Floats) -> tuple[Floats, Floats]:
+        """From pivot to where the bar is held, m, (placement..., pose, xyz), and its length, (placement..., pose, 1)."""
+        held = grip * np.array([1.0, 0.0, 1.0]) if self.hands == 2 else grip
+        bar = held - self.pivot[..., None, :]
+        return bar, norm(bar)[..., None]
+
+    def force(self, grip: Floats) -> Floats:
+        """N per kg, (placement..., pose, xyz)."""
+        bar, size = self._bar(grip)
+        along = bar / size
+        up = np.array([0.0, 0.0, 1.0]) - along[..., 2:3] * along
+        # |up| is the cosine of the bar's rise, so that g times it, along the unit of up, is g times up.
+        return np.asarray(-GRAVITY / self.hands * up)
+
+    def limits(self, grip: Floats) -> list[Limit]:
+        """The hands stay at the end of the bar."""
+        size = self._bar(grip)[1][..., 0]
+        words = f"the hands stay within {SLIDES * 100:.0f} cm of the bar's end, {self.length * 100:.0f} cm from the pivot"
+        near, far = size.min(axis=-1) - (self.length - SLIDES), self.length + SLIDES - size.max(axis=-1)
+        return [Limit("forward_cm", np.minimum(near, far), words, "Stand nearer to the pivot, or farther off")]
+
+    def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
+        """Force, N per kg, that speeding up the end adds, (placement..., pose, xyz)."""
+        bar, size = self._bar(grip)
+        along = bar / size
+        return np.asarray(-(acceleration - (acceleration * along).sum(axis=-1, keepdims=True) * along) / self.hands)
+
+
+@dataclass(frozen=True)
+class Landmine(KitItem):
+    """A bar in a pivot on the floor."""
+
+    id: Name
+    name: Name
+    masses_kg: Annotated[list[Annotated[Real, Ge(0), Le(200)]], Len(1, 200)] = field(
+        metadata={"description": "Plates that can be put on the free end, kg; 0 for the bar alone"}
+    )
+    length_cm: Annotated[Real, Gt(50), Le(260)] = field(default=205.0, metadata={"description": "Pivot to the free end, cm"})
+    bar_kg: Annotated[Real, Ge(0), Le(60)] = field(default=20.0, metadata={"description": "The bar's own mass, kg"})
+    kind: Literal["landmine"] = "landmine"
+    __pydantic_config__ = EDGE
+
+    @property
+    def tare_kg(self) -> float:
+        """What of the bar is felt at its end: half of it, as its middle lies halfway, kg."""
+        return self.bar_kg / 2
+
+    def amounts(self) -> Floats:
+        """Plates and the bar's own part, kg at the end, ascending, (amount,)."""
+        return np.unique(np.array(self.masses_kg)) + self.tare_kg
+
+    def placements(self, scene: Scene) -> Iterator[Placements]:
+        """Pivots around the hands, so far off that the bar's end is at the middle of their path."""
+        middle = scene.grip.mean(axis=0) * (np.array([1.0, 0.0, 1.0]) if scene.both else 1.0)
+        rise = float(middle[2]) - PIVOT_HEIGHT
+        length = self.length_cm / 100
+        if abs(rise) >= length or scene.contact != "hand":
+            return
+        turned = np.radians(np.array(BEARINGS_DEG[:1] if scene.both else BEARINGS_DEG))
+        off = np.sqrt(length**2 - rise**2)
+        forward, right = middle[0] + off * np.cos(turned), -middle[1] + off * np.sin(turned)
+        yield self.batch(forward, right, scene.both)
+
+    def batch(self, forward: Floats, right: Floats, both: bool) -> Placements:
+        """Placements of the pivot ahead and to the right of the hips, m, (placement,)."""
+        pivot = np.stack([forward, -right, np.full(forward.shape, PIVOT_HEIGHT)], axis=-1)
+        law = Pivoting(pivot, self.length_cm / 100, 2 if both else 1)
+        hands: Literal["both", "one"] = "both" if both else "one"
+
+        def setting(i: int, amount: float) -> LandmineHold:
+            x, y = (round(float(v[i]) * 100, 1) for v in (forward, right))
+            return LandmineHold(self, x, y, amount - self.tare_kg, hands)
+
+        return Placements(law, len(forward), setting)
+
+
+@dataclass(frozen=True)
+class LandmineHold(Setting):
+    """Hands on the free end of the bar."""
+
+    landmine: Landmine
+    forward_cm: Annotated[Real, Ge(-300), Le(300)] = field(
+        metadata={"description": "Pivot ahead of the hips (negative: behind), cm"}
+    )
+    right_cm: Annotated[Real, Ge(-300), Le(300)] = field(
+        metadata={"description": "Pivot to the right of the hips (negative: left), cm"}
+    )
+    plates_kg: Annotated[Real, Ge(0), Le(200)] = field(metadata={"description": "Plates on the free end, kg"})
+    hands: Literal["both", "one"] = "one"
+    attachment: Attachment = USUAL
+    kind: Literal["landmine"] = "landmine"
+    item_field: ClassVar[str] = "landmine"
+    __pydantic_config__ = EDGE
+
+    def law(self) -> Pivoting:
+        """The bar about its pivot."""
+        pivot = np.array([self.forward_cm / 100, -self.right_cm / 100, PIVOT_HEIGHT])
+        return Pivoting(pivot, self.landmine.length_cm / 100, 2 if self.both_sides else 1)
+
+    @property
+    def amount(self) -> float:
+        """Plates and the bar's own part, kg at the end."""
+        return self.plates_kg + self.landmine.tare_kg
+
+    @property
+    def both_sides(self) -> bool:
+        """Whether both hands hold it."""
+        return self.hands == "both"
+
+    @property
+    def use_label(self) -> str:
+        """Both hands, or one."""
+        return self.hands
+
+    def with_amount(self, amount: float) -> LandmineHold:
+        """With another amount, in the unit of ``amount``."""
+        return replace(self, plates_kg=amount - self.landmine.tare_kg)
+
+    def amount_words(self, amount: float) -> str:
+        """For example ``20 kg on the end``."""
+        plates = amount - self.landmine.tare_kg
+        return f"{plates:g} kg on the end" if plates > 0 else "the bar alone"
+
+    def rows(self) -> list[SettingRow]:
+        """Where the pivot is, and how the end is held."""
+        off = float(np.hypot(self.forward_cm, self.right_cm))
+        facing = bearing_words(self.forward_cm, 0.0 if self.both_sides else self.right_cm, "pivot")
+        held = "both hands around the end of the bar" if self.both_sides else "one hand at the end of the bar"
+        return [
+            SettingRow("Landmine", f"{self.landmine.name}, pivot {off:.0f} cm from the hips, {facing}", "forward_cm"),
+            SettingRow("Hold", held, "hands"),
+        ]
+
+    def short(self) -> str:
+        """The landmine and the hands."""
+        return f"{self.landmine.name}, {'both hands' if self.both_sides else 'one hand'}"
+
+    def cautions(self) -> list[str]:
+        """The pivot and the way of the bar."""
+        return ["Wedge the pivot so that it cannot slide, and keep feet and face out of the bar's way."]
+
+    def adjustable_parameters(self, kit: Sequence[Any]) -> list[AdjustableParameter]:
+        """How far off and in which direction the pivot is."""
+        return position_parameters(self.forward_cm, self.right_cm)
+
+    def with_parameter(self, name: str, value: float) -> LandmineHold:
+        """With the pivot elsewhere."""
+        forward, right = change_position(self.forward_cm, self.right_cm, name, value)
+        return replace(self, forward_cm=forward, right_cm=right)
+
+    def with_far_end_near(self, point: Floats, kit: Sequence[Any]) -> LandmineHold:
+        """With the pivot at a point of the floor."""
+        x, y = (round(float(v) * 100, 1) for v in point[:2])
+        return replace(self, forward_cm=x, right_cm=-y)
+
+    def nearby(self, part: float) -> Placements:
+        """A distance and direction either way."""
+        ahead, right = step_position(self.forward_cm / 100, self.right_cm / 100, part, not self.both_sides)
+        return self.landmine.batch(ahead, right, self.both_sides)
+
+    def prop(self) -> dict[str, Any]:
+        """The pivot; the bar leads from it to the hands."""
+        return {"kind": "lever", "pivot_m": [self.forward_cm / 100, -self.right_cm / 100, PIVOT_HEIGHT]}
+
+
+SETTING, KIT = LandmineHold, Landmine
