@@ -16,7 +16,7 @@ OUT = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 
 
 def roster(page: Page) -> None:
-    """The roster with two swaps taken."""
+    """The roster with two swaps accepted."""
     page.get_by_role("button", name="Incline curl at Spare room").click()
     take(page)
     page.goto(page.url.split("/lines")[0] + "/clients/1")
@@ -28,8 +28,8 @@ def roster(page: Page) -> None:
 
 def take(page: Page) -> None:
     """Accept the best swap."""
-    page.get_by_role("button", name="Take this swap").click()
-    page.get_by_text(re.compile("^Taken for")).first.wait_for()
+    page.get_by_role("button", name="Accept this swap").click()
+    page.get_by_text(re.compile("^Accepted for")).first.wait_for()
 
 
 def bench(line: str, place: str, keys: str = "") -> Callable[[Page], None]:
@@ -37,7 +37,7 @@ def bench(line: str, place: str, keys: str = "") -> Callable[[Page], None]:
 
     def shot(page: Page) -> None:
         page.get_by_role("button", name=f"{line} at {place}").click()
-        page.get_by_role("button", name="Take this swap").wait_for()
+        page.get_by_role("button", name="Accept this swap").wait_for()
         page.get_by_role("listbox", name="Candidates").wait_for()
         for key in keys.split():
             page.keyboard.press(key)
@@ -90,7 +90,7 @@ def place(number: int, *, shop: bool = False) -> Callable[[Page], None]:
     return shot
 
 
-def sums(page: Page) -> None:
+def calculator(page: Page) -> None:
     """A calculator."""
     page.goto(page.url.split("/clients")[0].rstrip("/") + "/calculators/lever")
     page.get_by_text("from hanging the hand").wait_for()
@@ -111,7 +111,7 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "match-by-hand": ("light", bench("Cable curl, back to the column", "Quay Hotel room", "b")),
     "match-judgement": ("light", other_client("Tobi Renn", bench("Incline fly", "Quay Hotel room", "ArrowRight j"))),
     "match-three-sides": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight f")),
-    "calculators": ("light", sums),
+    "calculators": ("light", calculator),
     "match-why": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight w")),
     "movement-library": ("light", library("squat")),
     "client": ("light", client),

@@ -51,7 +51,7 @@ def test_files_come_in_whole_or_not_at_all(web):
     broken = "kind,name,length_cm,width_cm,ceiling_cm\nplace,Shed,400,300,230\ndumbbells,dumbbells,,,\n"
     answer = web.post("/api/files/place", json=sent(broken))
     assert answer.status_code == 422
-    assert answer.json()["title"] == "The file cannot be taken over"
+    assert answer.json()["title"] == "The file cannot be imported"
     assert all(f["field"].startswith("line 3") for f in answer.json()["faults"])
     assert web.get("/api/places/4").json() == before
     assert web.post("/api/files/place", json={"name": "x", "content": "%%%"}).status_code == 422
@@ -108,7 +108,7 @@ def run(web, item, points, **more):
 
 
 def test_a_measured_column_goes_into_the_kit_and_makes_old_swaps_stale(web):
-    """Taken at the stored ratio, then measured to be another: what was taken no longer holds."""
+    """Accepted at the stored ratio, then measured to be another: what was accepted no longer holds."""
     client = web.get("/api/clients/1").json()
     line = next(x for p in client["programs"] for x in p["lines"] if x["name"] == "Incline curl")
     swaps = web.get(f"/api/lines/{line['id']}/match", params={"place": 2}).json()["swaps"]

@@ -71,8 +71,8 @@ def test_sliders_work_by_keyboard_and_say_what_cannot_be(app: Page):
     before = relative_effort.inner_text()
     lighter.click()
     expect(relative_effort).not_to_have_text(before)
-    app.get_by_role("button", name="Take this swap").click()
-    expect(app.get_by_text(re.compile("^Taken for Quay Hotel room")).first).to_be_visible()
+    app.get_by_role("button", name="Accept this swap").click()
+    expect(app.get_by_text(re.compile("^Accepted for Quay Hotel room")).first).to_be_visible()
 
 
 def test_another_lens_orders_otherwise_and_says_why(app: Page):
@@ -134,7 +134,7 @@ def test_two_set_ups_are_compared_and_played_from_three_sides(app: Page):
     expect(words).to_contain_text("Prescribed", ignore_case=True)
 
 
-def test_sums_follow_their_inputs_and_name_faults(app: Page):
+def test_calculators_follow_their_inputs_and_name_faults(app: Page):
     home = "/".join(app.url.split("/")[:3])
     app.goto(f"{home}/calculators/split")
     expect(app.get_by_text("Each hand holds 11.5 kg.")).to_be_visible()

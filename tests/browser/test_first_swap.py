@@ -14,7 +14,7 @@ pytestmark = pytest.mark.browser
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
-def test_find_compare_and_take_a_swap_by_keyboard_alone(app: Page, server: DemoServer):
+def test_find_compare_and_accept_a_swap_by_keyboard_alone(app: Page, server: DemoServer):
     app.keyboard.press("ArrowDown")
     app.keyboard.press("ArrowRight")
     app.keyboard.press("Enter")
@@ -43,14 +43,14 @@ def test_find_compare_and_take_a_swap_by_keyboard_alone(app: Page, server: DemoS
     app.keyboard.press("Escape")
     expect(app.get_by_role("dialog")).to_be_hidden()
     app.keyboard.press("Enter")
-    expect(app.get_by_text(re.compile("^Taken for Quay Hotel room")).first).to_be_visible()
+    expect(app.get_by_text(re.compile("^Accepted for Quay Hotel room")).first).to_be_visible()
 
     server.stop()
     server.start()
     app.reload()
     wait_for_bench(app)
     expect(candidates(app).nth(1)).to_have_attribute("aria-selected", "true")
-    expect(candidates(app).nth(1)).to_contain_text("taken")
+    expect(candidates(app).nth(1)).to_contain_text("accepted")
     app.keyboard.press("Escape")
     cell = app.get_by_role("button", name=f"Incline curl at Quay Hotel room: {title}")
     expect(cell).to_be_visible()
@@ -60,10 +60,10 @@ def test_find_compare_and_take_a_swap_by_keyboard_alone(app: Page, server: DemoS
     app.keyboard.press("Enter")
     wait_for_bench(app)
     app.keyboard.press("u")
-    expect(app.get_by_text("Nothing taken for Quay Hotel room yet.")).to_be_visible()
+    expect(app.get_by_text("Nothing accepted for Quay Hotel room yet.")).to_be_visible()
 
 
-def test_find_compare_and_take_a_swap_with_the_mouse_alone(app: Page, server: DemoServer):
+def test_find_compare_and_accept_a_swap_with_the_mouse_alone(app: Page, server: DemoServer):
     app.get_by_role("button", name=re.compile("Tobi Renn")).click()
     app.get_by_role("button", name="Twin cable fly at Harbour Hall").click()
     wait_for_bench(app)
@@ -95,20 +95,20 @@ def test_find_compare_and_take_a_swap_with_the_mouse_alone(app: Page, server: De
     app.get_by_role("button", name="Close").click()
 
     title = candidates(app).nth(2).locator("span.font-semibold").inner_text()
-    app.get_by_role("button", name="Take this swap").click()
+    app.get_by_role("button", name="Accept this swap").click()
     expect(app.get_by_role("button", name="Undo")).to_be_visible()
 
     server.stop()
     server.start()
     app.reload()
     wait_for_bench(app)
-    expect(candidates(app).nth(2)).to_contain_text("taken")
+    expect(candidates(app).nth(2)).to_contain_text("accepted")
     app.get_by_role("link", name="Tobi Renn").click()
     expect(app.get_by_role("button", name=f"Twin cable fly at Quay Hotel room: {title}")).to_be_visible()
     app.get_by_role("button", name="Twin cable fly at Quay Hotel room").click()
     wait_for_bench(app)
     app.get_by_role("button", name="Undo").click()
-    expect(app.get_by_text("Nothing taken for Quay Hotel room yet.")).to_be_visible()
+    expect(app.get_by_text("Nothing accepted for Quay Hotel room yet.")).to_be_visible()
 
 
 def test_shortcuts_are_listed_on_one_key_and_the_theme_is_kept(app: Page):
@@ -138,7 +138,7 @@ def test_when_the_app_is_stopped_the_screen_says_so_and_recovers(app: Page, serv
     expect(app.get_by_text("The app does not answer").first).to_be_visible()
     server.start()
     app.keyboard.press("Enter")
-    expect(app.get_by_text(re.compile("^Taken for Spare room")).first).to_be_visible()
+    expect(app.get_by_text(re.compile("^Accepted for Spare room")).first).to_be_visible()
 
 
 def test_the_movement_library_is_searched_and_stepped_through(app: Page):

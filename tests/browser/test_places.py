@@ -64,7 +64,7 @@ def test_a_broken_file_names_all_its_faults_and_the_mended_one_comes_in(app: Pag
     alert = app.get_by_role("alert")
     for where in ("line 2, width_cm", "line 3, masses_kg", "line 4, notches_deg", "line 5, kind"):
         expect(alert).to_contain_text(where)
-    expect(alert).to_contain_text("nothing was taken over")
+    expect(alert).to_contain_text("nothing was imported")
     expect(app.get_by_text("Kit, 8 items")).to_be_visible()
     app.get_by_label("Kit file").set_input_files(tmp_path / "mended.csv")
     expect(app.get_by_text("Kit, 2 items")).to_be_visible()
@@ -119,16 +119,16 @@ def test_what_a_log_taught_is_forgotten_and_brought_back(app: Page):
 
 def test_crowded_hours_leave_kit_out_at_one_press(app: Page):
     app.goto(origin(app) + "/lines/9/at/5")
-    expect(app.get_by_role("button", name="Take this swap")).to_be_visible(timeout=SLOW)
+    expect(app.get_by_role("button", name="Accept this swap")).to_be_visible(timeout=SLOW)
     app.get_by_role("button", name="leave out").click()
     hours = app.get_by_role("button", name="Mon Tue Wed Thu, 17:00 to 19:30")
-    taken = app.get_by_role("checkbox", name="twin columns")
-    expect(taken).not_to_be_checked()
+    in_use = app.get_by_role("checkbox", name="twin columns")
+    expect(in_use).not_to_be_checked()
     hours.click()
     expect(hours).to_have_attribute("aria-pressed", "true", timeout=SLOW)
-    expect(taken).to_be_checked()
+    expect(in_use).to_be_checked()
     hours.click()
-    expect(taken).not_to_be_checked(timeout=SLOW)
+    expect(in_use).not_to_be_checked(timeout=SLOW)
 
 
 def test_a_sore_shoulder_changes_the_ranking_and_shows_why(app: Page):

@@ -194,7 +194,8 @@ def test_every_movement_is_smooth_and_within_reach(name, data):
 
 
 @pytest.mark.parametrize(
-    "name", ["squat", "romanian_deadlift", "pull_up", "dip", "push_up", "inverted_row", "hip_thrust", "calf_raise"]
+    "name",
+    ["squat", "romanian_deadlift", "pull_up", "dip", "push_up", "inverted_row", "hip_thrust", "calf_raise", "back_extension"],
 )
 def test_what_supports_give_back_holds_the_whole_body_still(body, name):
     kind = movements()[name]

@@ -13,6 +13,7 @@ from oddswap.equipment.base.lines import rubber_force
 from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.counterweight import AssistHold, AssistMachine
 from oddswap.equipment.dumbbell import DumbbellHold
+from oddswap.equipment.landmine import PIVOT_HEIGHT, Landmine, LandmineHold
 from oddswap.equipment.lever import LeverHold, SwingLever
 from oddswap.equipment.machine import Machine, MachineHold
 from oddswap.equivalence.profile import Profile, profile
@@ -32,6 +33,7 @@ LEVER = SwingLever("l", "lever", 150, 90, [10, 20], tare_kg=4, offset_deg=15)
 EXTENSION = Machine("m", "m", "leg_extension", [40])
 SLED = Machine("m", "m", "leg_press", [120], "rail")
 HOOKED = CablePull(COLUMN, 3, 90, 0, 20)
+LANDMINE = Landmine("lm", "landmine", [0, 10, 20], 190)
 STRAP = Attachment("forearm", 0.1)
 SET_UPS = {
     "dumbbells, press": SetUp("press", [DumbbellHold(22)], {}, "bench", 20),
@@ -58,6 +60,8 @@ SET_UPS = {
     "body, pull-up": SetUp("pull_up", [], {}, "hanging"),
     "assist, dip": SetUp("dip", [AssistHold(AssistMachine("a", "a", [20]), 20)], {}, "hanging"),
     "body, inverted row": SetUp("inverted_row", [], {}, "floor"),
+    "dumbbell, back extension": SetUp("back_extension", [DumbbellHold(10)], {}, "hip_pad", 45),
+    "landmine, press": SetUp("press", [LandmineHold(LANDMINE, 120, 15, 20)], {"angle_deg": 45}),
 }
 
 
@@ -256,6 +260,28 @@ def test_the_lever_s_moment_is_the_engine_s():
         force = law.force(handle[None])[0] * 24
         about = np.cross(handle - np.array([-0.2, -0.2, 1.5]), force)[1]
         assert about == pytest.approx(-d.qfrc_inverse[0], rel=1e-9)
+
+
+@pytest.mark.parametrize("hands", ["one", "both"])
+def test_the_landmine_s_moment_is_the_engine_s(hands):
+    """A bar on a pivot with its own mass along it and plates at its end: what holds it is what each hand gives, square to it."""
+    setting = LandmineHold(LANDMINE, 120, 0, 20, hands)
+    rise, length = np.radians(np.array([0.0, 25.0, 60.0])), 1.75
+    grip = np.stack([1.2 - length * np.cos(rise), 0 * rise, PIVOT_HEIGHT + length * np.sin(rise)], axis=-1)
+    force = setting.law().force(grip) * setting.amount
+    for i, angle in enumerate(rise):
+        m = mujoco.MjModel.from_xml_string(f"""<mujoco><option gravity="0 0 {-GRAVITY}"/><compiler angle="radian"/><worldbody>
+          <body><joint axis="0 1 0"/><inertial pos="-0.95 0 0" mass="20" diaginertia="1e-9 1e-9 1e-9"/>
+          <body pos="-1.9 0 0"><inertial pos="0 0 0" mass="20" diaginertia="1e-9 1e-9 1e-9"/></body></body>
+          </worldbody></mujoco>""")
+        d = mujoco.MjData(m)
+        d.qpos[0] = angle
+        mujoco.mj_inverse(m, d)
+        assert np.linalg.norm(force[i]) * length * (2 if hands == "both" else 1) == pytest.approx(
+            abs(d.qfrc_inverse[0]), rel=1e-6
+        )
+        assert force[i] @ (grip[i] - [1.2, 0, PIVOT_HEIGHT]) == pytest.approx(0, abs=1e-9)
+        assert force[i][2] < 0
 
 
 def test_a_choked_band_is_a_shorter_one_of_the_same_section():

@@ -48,7 +48,7 @@ def create_app(web: Path = WEB) -> FastAPI:
 
 
 def add_handlers(app: FastAPI) -> None:
-    """Problem documents for all that is refused."""
+    """Problem documents for every error."""
 
     @app.exception_handler(DomainError)
     def cannot_be(request: Request, error: DomainError) -> JSONResponse:
@@ -58,7 +58,7 @@ def add_handlers(app: FastAPI) -> None:
     @app.exception_handler(TableError)
     def no_table(request: Request, error: TableError) -> JSONResponse:
         detail, faults = files.faults_problem(error)
-        return problem(422, "The file cannot be taken over", detail, faults)
+        return problem(422, "The file cannot be imported", detail, faults)
 
     @app.exception_handler(RequestValidationError)
     def cannot_be_read(request: Request, error: RequestValidationError) -> JSONResponse:

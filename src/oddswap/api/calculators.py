@@ -97,5 +97,5 @@ def answer(name: str, request: SumRequest) -> AnswerView:
 
 def _sum(name: str) -> Calculator:
     if name not in CALCULATORS:
-        raise DomainError("name", name, f"the sums are {', '.join(CALCULATORS)}", "Pick one of these")
+        raise DomainError("name", name, f"the calculators are {', '.join(CALCULATORS)}", "Pick one of these")
     return CALCULATORS[name]

@@ -85,6 +85,6 @@ def read_file(what: Literal["place", "clients", "measurement"], document: FileIn
 
 
 def faults_problem(error: tables.TableError) -> tuple[str, list[Fault]]:
-    """What is said of a file that cannot be taken over."""
+    """What is said of a file that cannot be imported."""
     count = len(error.faults)
-    return f"{count} {'fault' if count == 1 else 'faults'}; nothing was taken over", error.faults
+    return f"{count} {'fault' if count == 1 else 'faults'}; nothing was imported", error.faults

@@ -22,7 +22,7 @@ router = APIRouter(prefix="/api", route_class=StoreRoute)
 
 @router.get("/movements", tags=["library"])
 def movement_list() -> list[MovementDoc]:
-    """Every movement with its ways and the generic kit that loads them."""
+    """Every movement with its variants and the generic kit that loads them."""
     return [MovementDoc.of(kind) for kind in sorted(movements().values(), key=lambda m: (FAMILIES.index(m.family), m.name))]
 
 
@@ -30,11 +30,11 @@ def movement_list() -> list[MovementDoc]:
 def movement_example_for(
     name: str,
     client: int,
-    kit: Annotated[str, Query(description="Generic kit, one of the way's own; empty for the first that loads it")] = "",
-    way: Annotated[int, Query(description="Place in the movement's list of ways")] = 0,
+    kit: Annotated[str, Query(description="Generic kit, one of the variant's own; empty for the first that loads it")] = "",
+    variant: Annotated[int, Query(description="Place in the movement's list of variants")] = 0,
 ) -> ExampleDoc:
     """A movement on generic kit for one client: figure, curves, who carries the load."""
-    return movement_example(records.client(client).document, name, way, kit)
+    return movement_example(records.client(client).document, name, variant, kit)
 
 
 class RangeView(View):

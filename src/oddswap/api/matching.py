@@ -99,5 +99,5 @@ def accept_swap(line: int, request: AcceptRequest) -> LineView:
 def undo(line: int, place: Annotated[int, Query(description="Number of the place")]) -> LineView:
     """Undo the newest accepted swap of a line at a place; the one before is in force again."""
     if not records.undo_swap(line, place):
-        raise DomainError("place", place, "a swap must have been taken here to be undone", "Take one first")
+        raise DomainError("place", place, "a swap must have been accepted here to be undone", "Accept one first")
     return line_view(records.line(line), records.accepted([line]))

@@ -35,7 +35,7 @@ RUN: dict[str, Any] = {
 
 
 class StaleView(View):
-    """A taken swap whose match moved with new figures."""
+    """An accepted swap whose match moved with new figures."""
 
     client: str
     line: str
@@ -132,7 +132,7 @@ def fit(document: RunIn) -> FitDoc:
 
 @router.put("/places/{place}/kit/{item}", tags=["measuring"])
 def save_item(place: int, item: str, document: ItemBox) -> SavedPlace:
-    """Put measured figures into a place's kit, and list the taken swaps that they make stale."""
+    """Put measured figures into a place's kit, and list the accepted swaps that they make stale."""
     held = records.place(place).document
     if document.item.id != item or item not in [k.id for k in held.kit]:
         raise DomainError("item.id", document.item.id, "an item of this place", "Pick one of its items")

@@ -82,7 +82,7 @@ def set_places(client: int, document: PlacesOf) -> ClientView:
 
 @router.get("/clients", tags=["records"])
 def roster() -> RosterView:
-    """All clients with their programs and what was taken for every line."""
+    """All clients with their programs and the accepted swaps of every line."""
     return RosterView(clients=[client_view(records.client(number)) for number in records.client_ids()])
 
 

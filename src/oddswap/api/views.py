@@ -43,7 +43,7 @@ class AcceptedSwapView(View):
 
 
 class LineView(View):
-    """A prescribed line and what was taken for it."""
+    """A prescribed line and the accepted swaps for it."""
 
     id: int
     session: str

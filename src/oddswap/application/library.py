@@ -14,25 +14,25 @@ from oddswap.exercises import movement
 _examples: SharedCache[str, ExampleDoc] = SharedCache(256)
 
 
-def movement_example(client: ClientDoc, name: str, way: int, kit: str) -> ExampleDoc:
+def movement_example(client: ClientDoc, name: str, variant: int, kit: str) -> ExampleDoc:
     """A movement of the library on generic kit for a client.
 
     Args:
         client: Who.
         name: Movement id.
-        way: Place in the movement's list of ways.
+        variant: Place in the movement's list of variants.
         kit: Id of generic kit; empty for the first that loads it.
 
     Raises:
-        DomainError: With the field, where there is no such movement, way or kit, or this client cannot do it.
+        DomainError: With the field, where there is no such movement, variant or kit, or this client cannot do it.
     """
 
     def work() -> ExampleDoc:
         kind = movement(name)
         variants = variants_of(kind)
-        if not 0 <= way < len(variants):
-            raise DomainError("way", way, f"{kind.name} has the ways 0 to {len(variants) - 1}", "Pick one of these")
+        if not 0 <= variant < len(variants):
+            raise DomainError("variant", variant, f"{kind.name} has the variants 0 to {len(variants) - 1}", "Pick one of these")
         body = name_field("client", client.body)
-        return ExampleDoc.of(client.name, variants[way], example(body, kind, variants[way], kit))
+        return ExampleDoc.of(client.name, variants[variant], example(body, kind, variants[variant], kit))
 
-    return _examples.get(digest(body_text(client), name, str(way), kit), work)
+    return _examples.get(digest(body_text(client), name, str(variant), kit), work)

@@ -21,7 +21,7 @@ from oddswap.errors import DomainError
 def simulated_reading(
     what: str, item: Any, at: float, direction: Direction, stack_kg: float, arm_cm: float, seed: int
 ) -> SteadyDoc:
-    """A steady reading of the scale's stand-in at a point, with its zero taken just before.
+    """A steady reading of the scale's stand-in at a point, with its zero read just before.
 
     Raises:
         DomainError: Where the point cannot be measured on this item.

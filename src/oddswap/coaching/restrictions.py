@@ -1,4 +1,4 @@
-"""What of a movement a client's sore joints rule out, read off the pose by the rules of ``data/restrictions.toml``."""
+"""What of a movement a client's restricted joints rule out, read off the pose by the rules of ``data/restrictions.toml``."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ class Restriction:
     Args:
         joint: Which joint.
         action: In what position or use; ``any`` for all.
-        side: ``left``, ``right`` or ``both``; both sides are spared alike, since most lifts use both.
+        side: ``left``, ``right`` or ``both``; both sides are restricted alike, since most lifts use both.
     """
 
     joint: str
@@ -42,7 +42,7 @@ def restriction_rules() -> tuple[dict[str, Any], ...]:
 
 
 def strains(motion: Motion, restrictions: Sequence[Restriction]) -> str:
-    """What the movement does to a sore joint, in words; empty where it spares all of them."""
+    """What the movement does to a restricted joint, in words; empty where it does nothing to them."""
     for one in restrictions:
         for rule in restriction_rules():
             if rule["joint"] == one.joint and one.action in rule["actions"] and _beyond(quantity(motion, rule["of"]), rule):

@@ -74,7 +74,7 @@ class PartDoc(Result):
 
 
 class ElsewhereDoc(Result):
-    """The same set-up on another item of the place, for when its own is taken."""
+    """The same set-up on another item of the place, for when its own is in use."""
 
     id: str
     name: str
@@ -158,9 +158,9 @@ class MatchDoc(Result):
     prescribed: PrescribedDoc
     swaps: list[SwapDoc]
     excluded: list[str] = []
-    """What was left out for the client's sore joints, and in how many ways."""
+    """What was left out for the client's restricted joints, and how many variants."""
     strained: str = ""
-    """What the prescribed set-up itself does to a sore joint; empty where it spares them."""
+    """What the prescribed set-up itself does to a restricted joint; empty where it does nothing to them."""
     weights: dict[str, float] = {}
     """Weights of the match's parts, under the lens or the coach's own."""
     dissents: list[DissentDoc] = []

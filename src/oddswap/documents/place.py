@@ -26,7 +26,7 @@ class RoomDoc(Document):
 
 
 class BusyDoc(Document):
-    """When an item is mostly taken by others."""
+    """When an item is mostly in use by others."""
 
     item: str
     """Id of the kit item."""

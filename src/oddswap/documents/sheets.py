@@ -41,7 +41,7 @@ def import_file(what: Literal["place", "clients", "measurement"], name: str, dat
     """A place, a list of clients, or a measurement from a JSON, CSV or XLSX file.
 
     Raises:
-        TableError: With every fault of the file; then nothing of it is taken.
+        TableError: With every fault of the file; then nothing of it is imported.
     """
     start = data.lstrip(b"\xef\xbb\xbf \r\n\t")[:1]
     if start in (b"{", b"["):

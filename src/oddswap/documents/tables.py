@@ -1,6 +1,6 @@
 """Tables in and out: rows with a line number each, from CSV as spreadsheets of any country write it, or XLSX.
 
-A file is read whole or not at all: every cell that cannot be is named by line and column, and nothing is taken over.
+A file is read whole or not at all: every cell that cannot be is named by line and column, and nothing is imported.
 """
 
 from __future__ import annotations
@@ -25,7 +25,7 @@ MOST_ROWS = 20_000
 
 
 class TableError(Exception):
-    """A table that cannot be taken over, with all that is wrong with it."""
+    """A table that cannot be imported, with all that is wrong with it."""
 
     def __init__(self, faults: Sequence[Fault]) -> None:
         self.faults = list(faults)
@@ -190,7 +190,7 @@ def number(text: str) -> float:
     if not NUMBER.fullmatch(text):
         raise ValueError("a number such as 12.5 or 12,5")
     if re.fullmatch(r"[+-]?[1-9]\d{0,2},\d{3}", text):
-        raise ValueError("a number that cannot be taken for thousands: write 1.250 as 1.25, or 1,250 as 1250")
+        raise ValueError("a number that cannot be read as thousands: write 1.250 as 1.25, or 1,250 as 1250")
     return float(text.replace(",", "."))
 
 

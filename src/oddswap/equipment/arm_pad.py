@@ -20,7 +20,7 @@ class ArmPad(KitItem):
     angle_deg: Annotated[Real, Ge(20), Le(80)] = field(
         metadata={"description": "Upper arm on the pad, degrees forward of the upright torso"}
     )
-    moveable: bool = field(default=False, metadata={"description": "Whether it can be taken to a column or an anchor"})
+    moveable: bool = field(default=False, metadata={"description": "Whether it can be moved to a column or an anchor"})
     kind: Literal["arm_pad"] = "arm_pad"
     loads: ClassVar[bool] = False
     __pydantic_config__ = EDGE

@@ -21,7 +21,7 @@ class Bench(KitItem):
         metadata={"description": "Angles of the back rest to the floor, degrees; 0 lies flat, 90 is upright"}
     )
     seat_cm: Annotated[Real, Ge(20), Le(80)] = field(default=45.0, metadata={"description": "Height of the seat, cm"})
-    moveable: bool = field(default=True, metadata={"description": "Whether it can be taken to a column or an anchor"})
+    moveable: bool = field(default=True, metadata={"description": "Whether it can be moved to a column or an anchor"})
     kind: Literal["bench"] = "bench"
     loads: ClassVar[bool] = False
     __pydantic_config__ = EDGE

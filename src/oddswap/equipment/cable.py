@@ -127,7 +127,7 @@ class CableColumn(KitItem):
         return np.linspace(self.lowest_cm, self.highest_cm, self.holes) / 100
 
     def amounts(self) -> Floats:
-        """The pins with all sums of add-ons, kg."""
+        """The pins with all combinations of add-ons, kg."""
         pins, added = np.arange(self.least_kg, self.most_kg + 1e-9, self.step_kg), np.zeros(1)
         for small in self.addons_kg:
             added = np.concatenate([added, added + small])

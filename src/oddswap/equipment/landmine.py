@@ -56,8 +56,8 @@ class Pivoting(Law):
         bar, size = self._bar(grip)
         along = bar / size
         up = np.array([0.0, 0.0, 1.0]) - along[..., 2:3] * along
-        # |up| is the cosine of the bar's rise, so that g times it, along the unit of up, is g times up.
-        return np.asarray(-GRAVITY / self.hands * up)
+        # |up| is the cosine of the bar's rise: h = length |up|, so that F along the unit of up is g length / r times up.
+        return np.asarray(-GRAVITY / self.hands * self.length / size * up)
 
     def limits(self, grip: Floats) -> list[Limit]:
         """The hands stay at the end of the bar."""
@@ -70,7 +70,8 @@ class Pivoting(Law):
         """Force, N per kg, that speeding up the end adds, (placement..., pose, xyz)."""
         bar, size = self._bar(grip)
         along = bar / size
-        return np.asarray(-(acceleration - (acceleration * along).sum(axis=-1, keepdims=True) * along) / self.hands)
+        square = acceleration - (acceleration * along).sum(axis=-1, keepdims=True) * along
+        return np.asarray(-square * (self.length / size) ** 2 / self.hands)
 
 
 @dataclass(frozen=True)

@@ -31,7 +31,7 @@ class Station(KitItem):
         default=0.0, metadata={"description": "Height of the bar, box, step, ball or pad, cm"}
     )
     count: Annotated[Whole, Ge(1), Le(50)] = field(default=1, metadata={"description": "How many there are"})
-    moveable: bool = field(default=False, metadata={"description": "Whether it can be taken to a column or an anchor"})
+    moveable: bool = field(default=False, metadata={"description": "Whether it can be moved to a column or an anchor"})
     kind: Literal["station"] = "station"
     loads: ClassVar[bool] = False
     __pydantic_config__ = EDGE

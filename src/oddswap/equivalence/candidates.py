@@ -113,7 +113,7 @@ class Answerer:
         place: Where, for room and ceiling.
         lens: How parts are weighed.
         conversion: How loads are converted; without an equivalence the amount is kept.
-        strains: What a motion does to what must be spared, in words; empty where it spares all of it.
+        strains: What a motion does to a restricted joint, in words; empty where it does nothing to it.
     """
 
     prescription: PrescriptionProfile
@@ -126,7 +126,7 @@ class Answerer:
         """A set-up, its first source of any amount, with its load converted, and all that follows from that load.
 
         Raises:
-            DomainError: Where it cannot be, breaks a limit, or under its final load strains what must be spared.
+            DomainError: Where it cannot be, breaks a limit, or under its final load strains a restricted joint.
         """
         learned = self.conversion.learned_of(self.prescription.line.set_up, set_up)
         existing = amounts_of(set_up.sources[0], self.place) if set_up.sources else np.zeros(1)
@@ -259,7 +259,7 @@ def uses_of(set_up: SetUp) -> str:
 
 
 def key_of(set_up: SetUp) -> str:
-    """Names a way of doing a movement with an item, whatever its placement and load."""
+    """Names a variant of a movement with an item, whatever its placement and load."""
     values = "-".join(f"{v:g}" for v in set_up.variant().values.values())
     return f"{set_up.movement}:{values}:{set_up.stance}-{set_up.recline_deg:g}:{item_of(set_up)}:{uses_of(set_up)}"
 

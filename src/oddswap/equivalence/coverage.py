@@ -1,6 +1,6 @@
 """How well a place can load a client: for every muscle and zone the best set-up, and what one purchase would add.
 
-A first look that covers everything: every movement in a few ways, kit placed on a coarse grid, single load sources. The
+A first look that covers everything: every movement in a few variants, kit placed on a coarse grid, single load sources. The
 match bench searches finer. What all set-ups of a kind share is computed for all movements at once: poses stand in one array
 (variant, pose), placements before them, so that a column costs a handful of array operations.
 """
@@ -34,7 +34,7 @@ ZONES = ("lengthened", "mid", "shortened")
 VARIANTS_LOOKED_AT = 4
 """Ways of a movement that are looked at."""
 KEPT = 3
-"""Placements of a kit item, muscle and zone that are judged in full."""
+"""Placements of a kit item, muscle and zone that are computed in full."""
 
 
 def coverage_rules() -> dict[str, Any]:
@@ -80,10 +80,10 @@ class Cell:
 
 @dataclass(frozen=True)
 class Options:
-    """Placements of one batch that may be best for some muscle and zone of one way; all (option,).
+    """Placements of one batch that may be best for some muscle and zone of one variant; all (option,).
 
     ``batch`` is None where the body is the load; ``existing`` are the amounts there are; ``force`` is on the contact at the
-    amount, N, (option, pose, xyz); ``farthest`` is how far off the room allows a line to lead, m.
+    amount, N, (option, pose, xyz); ``farthest`` is how far off the room allows a line to reach, m.
     """
 
     batch: Placements | None
@@ -110,13 +110,13 @@ class Options:
 
 
 def zone_means(group: str, length: Floats) -> Floats:
-    """Matrices (way, zone, pose): means over the bins of each zone that any movement reaches; bins not reached count zero.
+    """Matrices (variant, zone, pose): means over the bins of each zone that any movement reaches; bins not reached count zero.
 
     A muscle that no movement lets change its length, as the erectors', has one zone, the middle.
 
     Args:
         group: Id of the muscle group.
-        length: Its normalised lengths, (way, pose).
+        length: Its normalised lengths, (variant, pose).
     """
     first, last = coverage_rules()["span"].get(group, (0, BINS))
     if last - first <= 2:
@@ -201,7 +201,7 @@ def reach(body: Body, place: Place, variants: Sequence[VariantMechanics] | None 
 
 
 def _bodies(variant_batch: VariantBatch, zones: Floats) -> Iterator[tuple[VariantMechanics, Options]]:
-    """What the body's own weight does along ways that carry it."""
+    """What the body's own weight does along variants that carry it."""
     three, none = np.arange(3), np.zeros(3)
     for g, pairs in variant_batch.groups.items():
         for i in range(pairs.start, pairs.stop):
@@ -213,7 +213,7 @@ def _bodies(variant_batch: VariantBatch, zones: Floats) -> Iterator[tuple[Varian
 
 
 def _pairs(variant_batch: VariantBatch) -> list[tuple[int, str]]:
-    """The way, by its id, and the muscle group of every pair of a stack."""
+    """The variant, by its id, and the muscle group of every pair of a batch."""
     return [
         (id(variant_batch.variants[variant_batch.variant[i]]), g)
         for g, at in variant_batch.groups.items()
@@ -229,7 +229,7 @@ def zones_of(variant_batch: VariantBatch) -> Floats:
 def options_of(
     item: Any, variant_batch: VariantBatch, zones: Floats, place: Place, existing: Floats
 ) -> Iterator[tuple[VariantMechanics, Options]]:
-    """The likeliest placements of an item for each muscle and zone, over all ways of a stack."""
+    """The likeliest placements of an item for each muscle and zone, over all variants of a batch."""
     for kit_use in kit_uses(item, variant_batch, place, float(existing[0]), coarse=True):
         unit = effort_per_unit(kit_use, variant_batch)
         amount, relative_effort = needed_amounts(variant_batch.own[:, None], unit, existing)

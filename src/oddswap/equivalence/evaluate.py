@@ -149,7 +149,7 @@ class Evaluation:
 
     Args:
         match: 0 to 100; -1 where a limit is broken, or where it cannot be the best.
-        amount: What of the source is taken.
+        amount: Amount of the source, in its own unit.
         parts: The parts of the match, 0 to 1, ``target`` among them.
         ratio: Peak effort over the prescription's.
     """
@@ -172,7 +172,7 @@ class Question:
         rest: Further sources of fixed amounts.
         fixed: An amount to keep; None to solve for equal effort at the hardest point.
         factor: What the client moves at the same effort over what is computed, by the log.
-        farthest: How far off the room allows a line to lead, m.
+        farthest: How far off the room allows a line to reach, m.
     """
 
     mechanics: VariantMechanics

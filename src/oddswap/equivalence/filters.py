@@ -15,7 +15,7 @@ class SearchFilters:
     """What to leave out of a search, what to put first, and how loads are converted.
 
     Args:
-        strains: What a motion does to what must be spared, in words; empty where it spares all of it.
+        strains: What a motion does to a restricted joint, in words; empty where it does nothing to it.
         banned: Movements that this client is not given.
         pinned: Movements that stand first where they can be done at all.
         without: Ids of kit items that are in use by others.

@@ -175,7 +175,7 @@ class IndexEntry:
 
 
 @dataclass(frozen=True)
-class Found:
+class IndexRows:
     """Rows of one source at one batch of variants, before their shares.
 
     Args:
@@ -208,7 +208,7 @@ def compute_entry(item: KitItem | None, amounts: Floats, batches: Sequence[Varia
     columns: list[tuple[Any, ...]] = []
     tried = 0
     for k, batch in enumerate(batches):
-        first, pieces, both = len(sources), list[Found](), list[bool]()
+        first, pieces, both = len(sources), list[IndexRows](), list[bool]()
         if item is None:
             pieces += _body_rows(batch)
             sources.append((k, -1))
@@ -220,7 +220,7 @@ def compute_entry(item: KitItem | None, amounts: Floats, batches: Sequence[Varia
                 sources.append((k, use.number))
                 both.append(use.both_sides)
         if pieces:
-            whole = Found(**{f.name: np.concatenate([vars(p)[f.name] for p in pieces]) for f in fields(Found)})
+            whole = IndexRows(**{f.name: np.concatenate([vars(p)[f.name] for p in pieces]) for f in fields(IndexRows)})
             share = _shares(batch, np.array(both)[whole.source], whole)
             where = np.full(len(whole.pair), k)
             numbers = where, whole.pair, whole.placement, whole.source + first
@@ -281,7 +281,7 @@ def _rows(batch: VariantBatch, pair: Ints, placement: Ints, source: Ints, unit: 
     return Rows(batch.variant[pair], source, placement, single, unit, profile_own, profile_unit, share, hold)
 
 
-def _body_rows(batch: VariantBatch) -> list[Found]:
+def _body_rows(batch: VariantBatch) -> list[IndexRows]:
     """Rows of what the body's own weight does, where it is the load."""
     if batch.variants[0].bearing.base == "seat":
         return []
@@ -290,10 +290,10 @@ def _body_rows(batch: VariantBatch) -> list[Found]:
     if not len(pair):
         return []
     none, zero = np.zeros_like(batch.own[pair]), np.zeros(len(pair), int)
-    return [Found(pair, zero, zero, none, np.full(len(pair), np.inf), np.zeros((*none.shape, 3)))]
+    return [IndexRows(pair, zero, zero, none, np.full(len(pair), np.inf), np.zeros((*none.shape, 3)))]
 
 
-def _use_rows(use: KitUse, batch: VariantBatch, amounts: Floats, source: int, farthest: float) -> list[Found]:
+def _use_rows(use: KitUse, batch: VariantBatch, amounts: Floats, source: int, farthest: float) -> list[IndexRows]:
     """The placements of one use of kit that differ in what they ask, and that keep all limits."""
     unit = effort_per_unit(use, batch)
     own = batch.own[:, None]
@@ -323,11 +323,11 @@ def _use_rows(use: KitUse, batch: VariantBatch, amounts: Floats, source: int, fa
         return []
     pair, placement = pair[order], placement[order]
     hold = batch.postures.hold[batch.variant[pair]] / np.maximum(topples[order], 1e-9)
-    return [Found(pair, placement, np.full(len(pair), source), unit[pair, placement], hold, force[order])]
+    return [IndexRows(pair, placement, np.full(len(pair), source), unit[pair, placement], hold, force[order])]
 
 
 def _kept(use: KitUse, batch: VariantBatch, pair: Ints, placement: Ints, farthest: float) -> Bools:
-    """Which rows keep the limits of where a line of pull leads, (row,); a standing client's hold is judged with the load."""
+    """Which rows keep the limits of where a line of pull leads, (row,); a standing client's hold is checked with the load."""
     far = use.batch.law.far_end
     if far is None or not len(pair):
         return np.ones(len(pair), bool)
@@ -336,7 +336,7 @@ def _kept(use: KitUse, batch: VariantBatch, pair: Ints, placement: Ints, farthes
     return np.asarray(np.all([limit.kept for limit in limits], axis=0))
 
 
-def _shares(batch: VariantBatch, bears: Bools, found: Found) -> Singles:
+def _shares(batch: VariantBatch, bears: Bools, found: IndexRows) -> Singles:
     """Part of the work that is the group's own at a working load, (row,), where it bears on both sides or not."""
     variant = batch.variant[found.pair]
     out = np.zeros(len(found.pair), np.float32)

@@ -58,7 +58,7 @@ class LocalSearch:
     Args:
         prescription: What they are held against.
         lens: How parts are weighed.
-        farthest: How far off the room allows a line to lead, m.
+        farthest: How far off the room allows a line to reach, m.
         rejected: Counts what limits are broken, by their words.
     """
 

@@ -26,7 +26,7 @@ CLOSE = 0.6
 WORKING = 0.10
 """Part of a joint's load from which on a group counts as working there."""
 DRAWS = 24
-"""Random changes of strength and leverage that a main mover has to survive."""
+"""Random changes of strength and moment arm that a main mover has to survive."""
 
 
 @dataclass(frozen=True)
@@ -35,7 +35,7 @@ class Helper:
 
     Args:
         group: Muscle group.
-        joint: Joint it is judged at.
+        joint: Joint it is compared at.
         share: Mean part of what is given there, rounded to 0.05.
         band: That in a word.
         confidence: Whether the joint's main mover stays the same when strengths and leverages are changed at random.
@@ -111,7 +111,7 @@ def _part_of_another(group: Group) -> bool:
 
 
 def _confidence(p: Profile, region: str, joint: str, groups: list[Group], draws: int) -> Confidence:
-    """High where the main mover is the same in 95 % of random changes of 20 % to strength and 10 % to leverage."""
+    """High where the main mover is the same in 95 % of random changes of 20 % to strength and 10 % to moment arms."""
     muscles, state, shares = muscle_table().regions[region], p.motion.muscles[region], p.shown[region]
     if region == "scapula":
         return "low"  # straight lines and estimated places: a layer of lower confidence whatever the draws say

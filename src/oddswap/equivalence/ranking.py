@@ -29,7 +29,7 @@ TOGETHER = 6
 FAR_APART = 1e6
 """Kilograms between the amounts of two sources when all are searched as one list."""
 UNSEEN = 100
-"""Points taken off the match of rows whose amounts were not rounded, so that they stand behind those that were."""
+"""Points off the match of rows whose amounts were not rounded, so that they stand behind those that were."""
 
 
 @dataclass(frozen=True)

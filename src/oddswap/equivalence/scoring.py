@@ -139,7 +139,7 @@ def parts_of(m: Measured, wanted: Wanted, names: Iterable[str], axis: int = -1) 
     """Parts of the match by name, 0 to 1, (...).
 
     Args:
-        m: What is judged; its shapes have their bins on ``axis``.
+        m: What is scored; its shapes have their bins on ``axis``.
         wanted: The prescription.
         names: Which parts; ``load`` is always among them.
         axis: -1 or -2: many set-ups are compared faster with bins before them.

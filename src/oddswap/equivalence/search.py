@@ -62,7 +62,7 @@ CLIMBERS = 44
 MENDED = 1
 """How many of a pick's first rows are mended where they break a limit."""
 APART = 0.3
-"""How far apart two starts lie, m: nearer ones lead to the same place."""
+"""How far apart two starts lie, m: nearer ones end at the same place."""
 WORTHY = 0.2
 """Part of the best match under which nothing is offered any more."""
 NAMED = 4
@@ -362,7 +362,7 @@ def sort_of(source: Setting) -> str:
 
 
 def lies_apart(source: Source, chosen: Sequence[int], placement: int) -> bool:
-    """Whether a placement lies far enough from those chosen to lead elsewhere."""
+    """Whether a placement lies far enough from those chosen to end elsewhere."""
     ends = None if source.batch is None else source.batch.law.far_end
     return ends is None or bool(np.linalg.norm(ends[list(chosen)] - ends[placement], axis=-1).min() >= APART)
 

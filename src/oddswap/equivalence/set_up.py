@@ -186,7 +186,7 @@ def check_set_up(set_up: SetUp, motion: Motion, ceiling: float = np.inf, farthes
         set_up: The set-up.
         motion: Its movement.
         ceiling: Height of the room, m.
-        farthest: How far off the room allows a line to lead, m.
+        farthest: How far off the room allows a line to reach, m.
 
     Raises:
         DomainError: With the field of the source that breaks one.

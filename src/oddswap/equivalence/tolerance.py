@@ -65,7 +65,7 @@ def choices(prescription: PrescriptionProfile, place: Place, lens: Lens, set_up:
 
 
 def values_near(parameter: AdjustableParameter) -> Floats:
-    """The values of a freedom nearest to the present one, ascending."""
+    """The values of a parameter nearest to the present one, ascending."""
     values = parameter.values()
     near = np.sort(np.argsort(np.abs(values - parameter.value), kind="stable")[:STEPS])
     slips = [

@@ -1,4 +1,4 @@
-"""What authors of movements write with: arms and legs led through key directions, titles and words."""
+"""What authors of movements write with: arms and legs moved through key directions, titles and words."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ def swing(s: Floats, start: Floats, end: Floats, soft_deg: float, rotation_deg: 
 def hinge_arm(
     s: Floats, upper: Floats, antecubital: Floats, start_deg: float, end_deg: float, pronation_deg: float = 0.0
 ) -> ArmPath:
-    """A still upper arm, (xyz,), and an elbow that goes from one bend to another with the pit facing ``antecubital``."""
+    """A still upper arm, (xyz,), and an elbow that goes from one bend to another with its crook facing ``antecubital``."""
     shape = (*s.shape, 3)
     turned = np.full_like(s, np.radians(pronation_deg))
     return ArmPath(
@@ -69,7 +69,7 @@ def limbs(
     pronation_deg: float | Floats = 0.0,
     antecubital: Floats | None = None,
 ) -> ArmPath:
-    """An arm led through key directions of upper arm and forearm, evenly spaced, along great circles between them.
+    """An arm moved through key directions of upper arm and forearm, evenly spaced, along great circles between them.
 
     Args:
         s: Parts of the way, (pose,).
@@ -139,7 +139,7 @@ def say(*words: str) -> Callable[[Variant], list[str]]:
 
 
 def titled(name: str, **words: Mapping[float, str]) -> Callable[[Variant], str]:
-    """A title that tells the ways of a movement apart.
+    """A title that tells the variants of a movement apart.
 
     Args:
         name: The movement's name.

@@ -31,7 +31,7 @@ MOVEMENT = Movement(
     variants=fixed_variants(Variant({}, "kneeling")),
     title=titled("Kneeling crunch"),
     cues=say("Ribs to pelvis, hips still", "Hands stay at the head"),
-    cautions=say("Curl the spine slowly; sore backs leave it out."),
+    cautions=say("Curl the spine slowly; leave it out with a back that complains."),
     family="trunk",
     stances=("kneeling",),
 )

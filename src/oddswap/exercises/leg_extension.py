@@ -30,7 +30,7 @@ MOVEMENT = Movement(
     variants=fixed_variants(Variant({}, "bench", 85.0), Variant({"hip_deg": 60.0}, "bench", 60.0)),
     title=titled("Leg extension"),
     cues=say("Knee in line with the machine's axis"),
-    cautions=say("Mind the last degrees with sore knees."),
+    cautions=say("Mind the last degrees where a knee complains."),
     family="legs",
     stances=("bench",),
     support=always(BodySupport("shank", thigh="held")),

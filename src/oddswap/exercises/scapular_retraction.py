@@ -1,4 +1,4 @@
-"""The shrug back: the shoulder blades drawn together with straight arms ahead."""
+"""Scapular retraction: the shoulder blades drawn together with straight arms ahead."""
 
 from __future__ import annotations
 

@@ -89,7 +89,7 @@ class ArmPath:
         # Planes run from straight behind, over the side and ahead, to across the body.
         plane = np.where(plane < -np.pi / 2 - 1e-9, plane + 2 * np.pi, plane)
         antecubital = square_to(self.antecubital, u)
-        # Undo the swing, then read the twist off the pit's direction.
+        # Undo the swing, then read the twist off the direction of the elbow's crook.
         back = turn(unit(axis), -elevation, antecubital)
         rotation = np.arctan2(back[..., 1], back[..., 0])
         return np.stack([plane, elevation, rotation, self.elbow, self.pronation], axis=-1)
@@ -156,7 +156,7 @@ def place_arm(body: Body, path: ArmPath, shoulder: Floats, torso: Floats) -> Arm
         axis=-2,
     )
     masses = np.array([body.segment_mass(s) for s in ("upper_arm", "forearm", "hand")])
-    # Fully supinated the thumb lies along the elbow axis; pronation turns it about minus the forearm, past the pit at 0.
+    # Fully supinated the thumb lies along the elbow axis; pronation turns it about minus the forearm, past its crook at 0.
     thumb = turn(-lower, path.pronation + np.pi / 2, axis)
     return Arm(shoulder, elbow, wrist, wrist + body.own("grip") * lower, centres, masses, axis, -lower, thumb, torso)
 

@@ -16,10 +16,10 @@ FINE = 16
 
 
 def bin_matrices(length: Floats, edges: Sequence[int]) -> Floats:
-    """Matrices (way, span, pose) that turn values along a path into sums over bins of normalised length.
+    """Matrices (path, span, pose) that turn values along a path into totals over bins of normalised length.
 
-    A value's mean in each of the ``BINS`` bins is summed over the bins of every span between two ``edges``; bins that a way
-    does not reach count zero. Between poses values are taken as linear.
+    A value's mean in each of the ``BINS`` bins is summed over the bins of every span between two ``edges``; bins that a path
+    does not reach count zero. Between poses values are linear.
 
     Args:
         length: Normalised lengths, (way, pose).

@@ -173,7 +173,7 @@ def placement_limits(
         far_end: Pulley or anchor, m, (..., xyz); None where there is no line, and so no limit.
         force: On the contact, N, (..., pose, xyz); None where the load is not known yet.
         both_sides: Whether the left side is pulled alike.
-        farthest: How far off the room allows a line to lead, m.
+        farthest: How far off the room allows a line to reach, m.
         lean: Times the usual hold against tipping that is allowed, for who leans into it.
     """
     if far_end is None:

@@ -49,7 +49,7 @@ class Motion:
         part: Parts of the way from lengthened end to shortened end, (pose,).
         coords: Joint coordinates by region, radians, (pose, coordinate).
         skeleton: Positions and directions.
-        muscles: Lengths and leverage by region, (pose, muscle, ...).
+        muscles: Lengths and moment arms by region, (pose, muscle, ...).
         pad: Whether a pad carries the upper arm, and with it the moment about the shoulder.
         sides: Which limbs work on both sides.
         hold: Where arms are that only hold.
@@ -404,6 +404,6 @@ class Motion:
     def binning(self, group: Group) -> Floats:
         """Matrix (bin, pose) that turns values along the path into means per bin of the group's normalised length.
 
-        Bins the movement does not reach are zero rows. Between poses values are taken as linear.
+        Bins the movement does not reach are zero rows. Between poses values are linear.
         """
         return np.asarray(bin_matrices(self.target_length(group)[None], range(BINS + 1))[0])

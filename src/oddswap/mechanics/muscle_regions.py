@@ -30,7 +30,7 @@ AXES = {
     "trunk": ("trunk flexion",),
     "scapula": ("scapula up", "scapula forward"),
 }
-"""What the components of every moment and leverage vector are about, by region and in this order."""
+"""What the components of every moment and moment-arm vector are about, by region and in this order."""
 
 HINGE_NODES = 561
 
@@ -93,7 +93,7 @@ class Region:
         raise NotImplementedError
 
     def evaluate(self, coords: Floats, corrected: bool = True) -> MuscleState:
-        """Lengths and leverage at joint coordinates (..., pose, coordinate), radians; uncorrected is the bare dataset."""
+        """Lengths and moment arms at joint coordinates (..., pose, coordinate), radians; uncorrected is the bare dataset."""
         raise NotImplementedError
 
     def evaluate_many(self, coords: Floats) -> MuscleState:
@@ -111,7 +111,7 @@ class Region:
     @cached_property
     def spans(self) -> Floats:
         """Shortest and longest length, m, that the published joint ranges allow each muscle, (muscle, 2)."""
-        # Parts over different joints add up, so the extremes of the sum are the sums of the extremes.
+        # Parts over different joints add up, so the extremes of the sum are the extremes added up.
         ends = [(lengths.min(axis=0), lengths.max(axis=0)) for lengths in (self.evaluate(c).length for c in self.reach())]
         return np.stack([sum(e[k] - self.rest_length for e in ends) + self.rest_length for k in (0, 1)], axis=-1)
 
@@ -165,7 +165,7 @@ class ArmMuscles(Region):
         self.rest_length = np.empty(len(self.names))
         self.rest_length[order] = arrays["arm_rest_length"]
         self.strongest = self.by_area()
-        # The bare dataset's coefficients, and those with the leverage scaled: length, then the moment's components.
+        # The bare dataset's coefficients, and those with the moment arms scaled: length, then the moment's components.
         self._matrices = {}
         shoulder_scale, elbow_scale = (
             np.array([e.get(k, 1.0) for e in self.entries.values()]) for k in ("shoulder_scale", "elbow_scale")
@@ -185,7 +185,7 @@ class ArmMuscles(Region):
         for key in ("about_elevation_axis_mm", "about_vertical_mm"):
             rows = shoulder[key]
             self._grids.append((self.index(rows), np.array(list(rows.values()), float).reshape(len(rows), -1) * 1e-3))
-        # The lengths that the hanging leverage takes up while the arm is raised, so that the two stay one muscle.
+        # The lengths that the hanging moment arm takes up while the arm is raised, so that the two stay one muscle.
         self._rise = np.linspace(0, np.pi, 361)
         self._taken = {}
         for name, bump in shoulder["hanging"].items():

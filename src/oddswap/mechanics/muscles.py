@@ -1,4 +1,4 @@
-"""Muscle lengths and leverage as smooth functions of the joint coordinates.
+"""Muscle lengths and moment arms as smooth functions of the joint coordinates.
 
 A compact table, fitted to an open musculoskeletal dataset by ``tools/build_muscle_table.py``, is evaluated with NumPy
 alone; the corrections of ``data/muscles.toml`` are added on top. Muscles come in regions that share no joint: *arm* (three

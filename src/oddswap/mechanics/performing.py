@@ -99,7 +99,7 @@ def pose_body(
 
 
 def with_muscles(motions: Sequence[Motion]) -> list[Motion]:
-    """Motions led without their muscles, with them: one evaluation a region for all."""
+    """Motions posed without their muscles, with them: one evaluation a region for all."""
     states: list[dict[str, MuscleState]] = [{} for _ in motions]
     for name, region in muscle_table().regions.items():
         where = [i for i, m in enumerate(motions) if name in m.coords]

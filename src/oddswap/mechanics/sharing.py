@@ -24,7 +24,7 @@ from oddswap.mechanics.types import Bools, Floats
 ITERATIONS = 200
 TOLERANCE = 1e-10
 PATIENCE = 12
-"""Newton steps before the rest is taken through the inside of the bounds."""
+"""Newton steps before the rest goes through the inside of the bounds."""
 
 
 class Solution(NamedTuple):
@@ -257,7 +257,7 @@ def share(
 
     Args:
         region: Whose muscles.
-        state: Their lengths and leverage, (pose, muscle, ...).
+        state: Their lengths and moment arms, (pose, muscle, ...).
         coords: Joint coordinates, radians, (pose, coordinate).
         demand: Moment that must be given, N·m, (pose, axis).
         upper_arm: Direction of the humerus in the torso frame, (pose, xyz); for the arm.
@@ -341,7 +341,7 @@ def rows_of(region: Region, demand: Floats, upper_arm: Floats | None, held: int)
 
 
 def after_stops(region: Region, coords: Floats, demand: Floats) -> Floats:
-    """What muscles must give once ligaments at the ends of ranges have taken their part, N·m, (pose, axis).
+    """What muscles must give once ligaments at the ends of ranges have borne their part, N·m, (pose, axis).
 
     Stops are one-sided and passive: they only take load that pushes the joint into them.
     """

@@ -21,7 +21,7 @@ class Stance:
         recline: Angle of the spine to the floor, radians; a right angle is upright, 0 lies flat. Bent over and
             chest-supported it is counted forward, on a bench backward.
         seat: Height of the bench's seat, m.
-        staggered: Whether the feet stand one before the other, for steadiness against a pull.
+        staggered: Whether the feet stand one before the other, for stability against a pull.
     """
 
     kind: StanceKind = "standing"

@@ -21,7 +21,7 @@ READY = {
     "Garage with a bar and a pulley": "tallow-garage",
     "Bands, dumbbells and a door": "spare-room",
 }
-"""Typical rooms to start from, and the made-up place each is taken from."""
+"""Typical rooms to start from, and the made-up place each comes from."""
 
 
 def ready_kits() -> list[PlaceDoc]:

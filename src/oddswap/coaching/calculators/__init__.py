@@ -38,7 +38,7 @@ CALCULATORS: dict[str, Calculator] = {
                 Input("fore_cm", "forearm", "cm", 25, 15, 40, 0.5),
             ],
             "torque = W g d, with d from shoulder to strap, the pull square to the arm",
-            "statics; the hand's grip taken 8 cm past the wrist",
+            "statics; the hand's grip 8 cm past the wrist",
             {"load_kg": 10, "along_pct": 0, "upper_cm": 30, "fore_cm": 25},
             "At the elbow d = 30 cm, in the hand 30 + 25 + 8 = 63 cm: 10 kg at the elbow load it as 4.76 kg in the hand.",
             strap,
@@ -91,7 +91,7 @@ CALCULATORS: dict[str, Calculator] = {
         ),
         Calculator(
             "plates",
-            "Plate sums",
+            "Plates for a load",
             "Which plates go on each side of a bar.",
             [
                 Input("mass_kg", "bar and plates together", "kg", 67.5, 1, 500, 0.5),

@@ -171,5 +171,5 @@ class KitItem:
 
     @property
     def comes_along(self) -> bool:
-        """Whether it can be taken to a column or an anchor."""
+        """Whether it can be moved to a column or an anchor."""
         return False

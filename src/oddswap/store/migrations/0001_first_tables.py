@@ -1,4 +1,4 @@
-"""First tables: coach, clients, places, programs, lines, taken swaps. A frozen copy of the models of that day."""
+"""First tables: coach, clients, places, programs, lines, accepted swaps. A frozen copy of the models of that day."""
 
 import datetime as dt
 

@@ -51,7 +51,7 @@
     }),
   );
   const joints = $derived([...new Set(example?.helpers.map((h) => h.joint) ?? [])]);
-  const kits = $derived(library.movement?.kits[library.way] ?? []);
+  const kits = $derived(library.movement?.kits[library.variant] ?? []);
   const dots = { main: 4, strong: 3, some: 2, little: 1 };
 
   const shortcuts: Shortcut[] = [
@@ -59,7 +59,7 @@
     { keys: ['ArrowDown'], shown: '↓', does: 'Movement after', run: () => library.step(1) },
     { keys: [','], shown: ',', does: 'Toward the lengthened end', run: () => library.nudge(-1) },
     { keys: ['.'], shown: '.', does: 'Toward the shortened end', run: () => library.nudge(1) },
-    { keys: ['w'], shown: 'W', does: 'Next way to do it', run: () => library.nextWay() },
+    { keys: ['w'], shown: 'W', does: 'Next variant', run: () => library.nextWay() },
     { keys: ['k'], shown: 'K', does: 'Next kit', run: () => library.nextKit() },
     { keys: ['v'], shown: 'V', does: 'Look from the next side', run: () => library.turnView() },
     { keys: ['/'], shown: '/', does: 'Search', run: () => field?.focus() },
@@ -79,10 +79,10 @@
       />
       {#if library.movement.ways.length > 1}
         <Pick
-          name="way"
-          value={String(library.way)}
+          name="variant"
+          value={String(library.variant)}
           items={library.movement.ways.map((w, i) => ({ value: String(i), label: w }))}
-          onpick={(v) => library.choose({ way: Number(v) })}
+          onpick={(v) => library.choose({ variant: Number(v) })}
         />
       {/if}
       <Pick

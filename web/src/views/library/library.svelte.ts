@@ -2,7 +2,7 @@ import { api, ask, type Client, type Example, type MovementDoc, type Problem } f
 import { bestView } from '../../lib/draw/frame';
 import type { View } from '../../lib/draw/geometry';
 
-/** State of the movement library: one movement, one way of it, one kit, one client. */
+/** State of the movement library: one movement, one variant of it, one kit, one client. */
 export class Library {
   movements: MovementDoc[] = $state.raw([]);
   clients: Client[] = $state.raw([]);
@@ -11,7 +11,7 @@ export class Library {
   busy = $state(false);
   search = $state('');
   id = $state('');
-  way = $state(0);
+  variant = $state(0);
   kit = $state('');
   client = $state(0);
   pose = $state(0);
@@ -47,14 +47,14 @@ export class Library {
   open(id: string) {
     if (!id) return;
     this.id = id;
-    this.way = 0;
+    this.variant = 0;
     this.kit = '';
     void this.load();
   }
 
-  choose(change: { way?: number; kit?: string; client?: number }) {
-    this.way = change.way ?? this.way;
-    this.kit = change.way === undefined ? (change.kit ?? this.kit) : '';
+  choose(change: { variant?: number; kit?: string; client?: number }) {
+    this.variant = change.variant ?? this.variant;
+    this.kit = change.variant === undefined ? (change.kit ?? this.kit) : '';
     this.client = change.client ?? this.client;
     void this.load();
   }
@@ -63,7 +63,7 @@ export class Library {
   private async load() {
     const mine = ++this.asked;
     this.busy = true;
-    const query = { client: this.client, kit: this.kit, way: this.way };
+    const query = { client: this.client, kit: this.kit, variant: this.variant };
     const answer = await ask(
       api.GET('/api/movements/{name}', { params: { path: { name: this.id }, query } }),
     );
@@ -90,11 +90,11 @@ export class Library {
 
   nextWay() {
     const count = this.movement?.ways.length ?? 1;
-    this.choose({ way: (this.way + 1) % count });
+    this.choose({ variant: (this.variant + 1) % count });
   }
 
   nextKit() {
-    const kits = this.movement?.kits[this.way] ?? [];
+    const kits = this.movement?.kits[this.variant] ?? [];
     const i = kits.findIndex((k) => k.id === (this.example?.kit ?? this.kit));
     this.choose({ kit: kits[(i + 1) % kits.length]?.id ?? '' });
   }

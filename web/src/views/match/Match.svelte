@@ -79,7 +79,7 @@
     },
     { keys: ['ArrowUp'], shown: '↑', does: 'Line before', run: () => step(-1) },
     { keys: ['ArrowDown'], shown: '↓', does: 'Line after', run: () => step(1) },
-    { keys: ['Enter'], shown: 'Enter', does: 'Take this swap', run: () => void bench.accept() },
+    { keys: ['Enter'], shown: 'Enter', does: 'Accept this swap', run: () => void bench.accept() },
     {
       keys: ['u', 'Control+z'],
       shown: 'U',
@@ -311,7 +311,7 @@
           class="flex items-center gap-2 rounded-md bg-swap px-4 py-1.5 font-semibold text-on-accent hover:opacity-90"
           onclick={() => void bench.accept()}
         >
-          <Check size={16} /> Take this swap
+          <Check size={16} /> Accept this swap
         </button>
         <kbd class="rounded border border-line px-1.5 font-sans text-xs">Enter</kbd>
         {#if bench.accepted}

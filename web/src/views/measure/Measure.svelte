@@ -309,7 +309,7 @@
         </div>
         {#if run.stale.length}
           <div class="mt-3 rounded-lg border border-swap bg-panel px-4 py-3 text-sm" role="alert">
-            <p class="font-semibold">Taken swaps that the new figures move by more than 5 points:</p>
+            <p class="font-semibold">Accepted swaps that the new figures move by more than 5 points:</p>
             <ul class="mt-1">
               {#each run.stale as s, i (i)}<li>
                   {s.client}, {s.line}: {s.title}, match {Math.round(s.was)} is now {Math.round(s.now)}. Find
