@@ -22,7 +22,8 @@ GARAGE = PlaceDoc.model_validate_json(document("place-tallow-garage"))
 CLIENTS = [
     ClientDoc.model_validate(
         {"name": "Edda Vane", "stature_cm": 171.5, "mass_kg": 66.25, "sex": "female", "measured_cm": {"thigh": 42.5},
-         "ranges_deg": {"knee": {"low": 2, "high": 128.5}}, "weaker_side": "left", "experience": "new", "knows": ["row"],
+         "ranges_deg": {"knee": {"low": 2, "high": 128.5}}, "banned": ["dip"], "pinned": ["row", "fly"], "learned": [],
+         "weaker_side": "left", "experience": "new", "knows": ["row"],
          "restrictions": [{"joint": "lower back", "side": "both", "action": "bent deep", "note": "after sitting / driving"},
                   {"joint": "shoulder", "side": "left"}],
          "weights": [{"day": "2026-03-02", "mass_kg": 66.9}, {"day": "2026-03-09", "mass_kg": 66.4}], "mass_unit": "lb"}

@@ -264,7 +264,7 @@ def test_the_lever_s_moment_is_the_engine_s():
 
 @pytest.mark.parametrize("hands", ["one", "both"])
 def test_the_landmine_s_moment_is_the_engine_s(hands):
-    """A bar on a pivot with its own mass along it and plates at its end: what holds it is what each hand gives, square to it."""
+    """A bar on a pivot, its own mass along it and plates at its end: the hands hold it, square to it."""
     setting = LandmineHold(LANDMINE, 120, 0, 20, hands)
     rise, length = np.radians(np.array([0.0, 25.0, 60.0])), 1.75
     grip = np.stack([1.2 - length * np.cos(rise), 0 * rise, PIVOT_HEIGHT + length * np.sin(rise)], axis=-1)

@@ -134,7 +134,7 @@ def dissents(swaps: Sequence[Swap], lens: Lens) -> list[Dissent]:
     """For every other lens whose first choice differs: which, and what speaks for it."""
     out = []
     for other in lenses().values():
-        if other.id == lens.id:
+        if other.id == lens.id or not swaps:
             continue
         ranked = sorted(range(len(swaps)), key=lambda i: -match_under(swaps[i].parts, other))
         best, first = ranked[0], swaps[0]
