@@ -22,6 +22,7 @@ from oddswap.equivalence.lenses import lens_by_id
 from oddswap.equivalence.prescription import Place, PrescribedLine, profile_prescription
 from oddswap.equivalence.search import find_swaps
 from oddswap.equivalence.set_up import SetUp
+from oddswap.exercises import movement
 from oddswap.mechanics.body import Body
 from oddswap.store.demo import document
 
@@ -74,82 +75,96 @@ JUDGEMENTS = [
         "biceps",
         up("curl", dumbbells(9), stance="bench", recline=45, arm_angle_deg=-45, forearm_deg=-80),
         CURLS,
-        {"row", "pulldown"},
+        {"pull_up", "pulldown"},
     ),
     Judgement(
         "standing curl, dumbbells",
         "biceps",
         up("curl", dumbbells(12), arm_angle_deg=0, forearm_deg=-80),
         CURLS,
-        {"row", "pulldown"},
+        {"pull_up", "pulldown"},
     ),
     Judgement(
         "curl, back to a low cable",
         "biceps",
         up("curl", cable(10, 20, -60, 20), arm_angle_deg=-15, forearm_deg=-80),
         CURLS,
-        {"row"},
+        {"pull_up", "pulldown"},
         line_at=PLACES,
     ),
-    Judgement("bar curl", "biceps", up("curl", bar(30), arm_angle_deg=0, forearm_deg=-80), CURLS, {"row", "pull_up"}),
+    Judgement("bar curl", "biceps", up("curl", bar(30), arm_angle_deg=0, forearm_deg=-80), CURLS, {"pull_up", "pulldown"}),
     Judgement(
         "resisted supination, dumbbell held at its end",
         "biceps",
         up("supination", dumbbells(6, "one"), off_cm=-7),
         {"supination"},
-        {"row", "pulldown"},
+        {"pull_up", "pulldown"},
     ),
     Judgement(
-        "hammer curl", "brachialis", up("curl", dumbbells(12), arm_angle_deg=0, forearm_deg=0), CURLS, {"row", "pulldown"}
+        "hammer curl", "brachialis", up("curl", dumbbells(12), arm_angle_deg=0, forearm_deg=0), CURLS, {"pull_up", "pulldown"}
     ),
-    Judgement("reverse curl, bar", "brachioradialis", up("curl", bar(22.5), arm_angle_deg=0, forearm_deg=70), CURLS, {"row"}),
+    Judgement("reverse curl, bar", "brachioradialis", up("curl", bar(22.5), arm_angle_deg=0, forearm_deg=70), CURLS, set()),
     Judgement(
         "overhead extension, dumbbell",
         "triceps_long",
         up("overhead_extension", dumbbells(8)),
         {"overhead_extension", "lying_extension"},
-        {"press", "push_up"},
+        {"dip", "press", "pullover", "straight_arm_pulldown"},
     ),
     Judgement(
         "pushdown",
         "triceps_short",
         up("pushdown", cable(20, 200, 45, 0, "bar")),
         {"pushdown", "lying_extension", "kickback", "overhead_extension", "cross_body_extension"},
-        {"fly", "row"},
+        {"dip", "press", "push_up"},
     ),
     Judgement(
         "lying extension, dumbbells",
         "triceps_long",
         up("lying_extension", dumbbells(8), stance="bench", recline=0),
         {"lying_extension", "overhead_extension", "cross_body_extension"},
-        {"press"},
+        {"dip", "press", "pullover", "straight_arm_pulldown"},
     ),
     Judgement(
         "flat press, dumbbells",
         "chest",
         up("press", dumbbells(20), stance="bench", recline=0, angle_deg=0),
         PRESSES,
-        {"lateral_raise"},
+        {"internal_rotation", "pull_in", "pullover"},
         caution="shoulder",
     ),
     Judgement(
-        "flat fly, dumbbells", "chest", up("fly", dumbbells(10), stance="bench", recline=0), {"fly"}, {"row"}, caution="torso"
+        "flat fly, dumbbells",
+        "chest",
+        up("fly", dumbbells(10), stance="bench", recline=0),
+        {"fly"},
+        {"internal_rotation", "pullover"},
+        caution="torso",
     ),
-    Judgement("cable fly", "chest", up("fly", cable(12, 130, -20, 125, "pair"), rise_deg=0), {"fly"}, {"row"}, line_at=PLACES),
-    Judgement("push-up", "chest", up("push_up", stance="floor"), {"push_up", "press"}, {"curl"}),
+    Judgement(
+        "cable fly",
+        "chest",
+        up("fly", cable(12, 130, -20, 125, "pair"), rise_deg=0),
+        {"fly"},
+        {"internal_rotation", "pullover"},
+        line_at=PLACES,
+    ),
+    Judgement(
+        "push-up", "chest", up("push_up", stance="floor"), {"push_up", "press"}, {"internal_rotation", "pull_in", "pullover"}
+    ),
     Judgement(
         "incline press, dumbbells",
         "upper_chest",
         up("press", dumbbells(16), stance="bench", recline=30, angle_deg=0),
         {"press", "fly"},
-        {"lateral_raise"},
+        {"push_up"},
     ),
     Judgement(
         "low-to-high cable fly",
         "upper_chest",
         up("fly", cable(6, 30, -20, 125, "pair"), rise_deg=30),
         {"fly"},
-        {"pull_in"},
+        {"push_up"},
         line_at=("quay-hotel", "pier-club"),
     ),
     Judgement(
@@ -157,12 +172,16 @@ JUDGEMENTS = [
         "front_delt",
         up("press", dumbbells(14), stance="bench", recline=85, angle_deg=90),
         {"press"},
-        {"curl"},
+        {"dip", "push_up"},
     ),
     Judgement(
-        "front raise, dumbbells", "front_delt", up("lateral_raise", dumbbells(6), plane_deg=90), {"lateral_raise"}, {"curl"}
+        "front raise, dumbbells",
+        "front_delt",
+        up("lateral_raise", dumbbells(6), plane_deg=90),
+        {"lateral_raise"},
+        {"dip", "push_up"},
     ),
-    Judgement("lateral raise, dumbbells", "side_delt", up("lateral_raise", dumbbells(7)), {"lateral_raise"}, {"fly", "press"}),
+    Judgement("lateral raise, dumbbells", "side_delt", up("lateral_raise", dumbbells(7)), {"lateral_raise"}, {"press"}),
     Judgement(
         "cable lateral raise from across",
         "side_delt",
@@ -175,14 +194,14 @@ JUDGEMENTS = [
         "rear_delt",
         up("rear_fly", dumbbells(6), stance="bent_over", recline=15),
         {"rear_fly"},
-        {"press", "fly"},
+        {"pulldown"},
     ),
     Judgement(
         "rear-delt fly, cable from across",
         "rear_delt",
         up("rear_fly", cable(5, 130, 60, -60)),
         {"rear_fly", "face_pull"},
-        {"fly"},
+        {"pulldown"},
         line_at=ROOMY,
     ),
     Judgement(
@@ -190,85 +209,92 @@ JUDGEMENTS = [
         "lats",
         up("pulldown", cable(45, 220, 45, 0, "bar"), stance="kneeling", width=0),
         {"pulldown", "pull_up", "row", "straight_arm_pulldown", "pullover", "inverted_row"},
-        {"shrug", "curl"},
+        {"internal_rotation"},
     ),
     Judgement(
         "straight-arm pulldown",
         "lats",
         up("straight_arm_pulldown", cable(20, 200, 90, 0, "bar")),
         {"straight_arm_pulldown", "pullover", "pulldown"},
-        {"shrug"},
+        {"internal_rotation"},
     ),
     Judgement(
         "one-arm row to the hip, dumbbell",
         "lats",
         up("row", dumbbells(20, "one"), stance="bent_over", recline=15, width=0),
         {"row", "inverted_row"},
-        {"shrug", "curl"},
+        {"internal_rotation"},
     ),
-    Judgement("pull-up", "lats", up("pull_up", stance="hanging", width=0), {"pull_up", "pulldown"}, {"curl"}, places=ROOMY),
+    Judgement(
+        "pull-up",
+        "lats",
+        up("pull_up", stance="hanging", width=0),
+        {"pull_up", "pulldown"},
+        {"internal_rotation"},
+        places=ROOMY,
+    ),
     Judgement(
         "row, elbows wide",
         "middle_traps",
         up("row", cable(35, 100, 120, 0, "bar"), stance="kneeling", width=1),
         {"row", "face_pull", "rear_fly", "scapular_retraction", "inverted_row"},
-        {"press"},
+        {"up_and_in_shrug"},
     ),
     Judgement(
         "shrug, dumbbells",
         "upper_traps",
         up("shrug", dumbbells(28)),
         {"shrug", "up_and_in_shrug", "upright_row", "lateral_raise"},
-        {"row"},
+        set(),
     ),
     Judgement(
         "back squat",
         "quads",
         up("squat", bar(80, True), depth_deg=90, hold=0),
         {"squat", "leg_press", "split_squat"},
-        {"romanian_deadlift"},
+        {"hip_thrust"},
     ),
     Judgement(
         "leg extension machine",
         "quads",
         up("leg_extension", machine("leg_extension", 45), stance="bench", recline=75),
         {"leg_extension", "squat", "split_squat"},
-        {"romanian_deadlift"},
+        {"hip_thrust"},
     ),
     Judgement(
         "split squat, dumbbells",
         "quads",
         up("split_squat", dumbbells(14), hold=1),
         {"split_squat", "squat", "leg_press", "leg_extension"},
-        {"romanian_deadlift"},
+        {"hip_thrust"},
     ),
     Judgement(
         "lying leg curl",
         "hamstrings",
         up("leg_curl", machine("leg_curl", 30), stance="chest_supported", recline=0),
         {"leg_curl", "romanian_deadlift", "hip_extension"},
-        {"squat"},
+        set(),  # see the hip thrust below
     ),
     Judgement(
         "hinge, bar",
         "hamstrings",
         up("romanian_deadlift", bar(80)),
         {"romanian_deadlift", "hip_extension", "pull_through", "leg_curl"},
-        {"squat"},
+        {"hip_thrust"},
     ),
     Judgement(
         "hip thrust, bar",
         "glute_max",
         up("hip_thrust", bar(90, True), stance="floor"),
         {"hip_thrust", "hip_extension", "pull_through", "squat", "romanian_deadlift", "split_squat", "leg_press"},
-        set(),
+        {"hip_abduction"},
     ),
     Judgement(
         "hip abduction, cable",
         "glute_med",
         up("hip_abduction", cable(7, 20, 0, -80)),
         {"hip_abduction"},
-        {"squat"},
+        set(),
         places=ROOMY,
     ),
     Judgement(
@@ -279,7 +305,7 @@ JUDGEMENTS = [
         "abs",
         up("kneeling_crunch", cable(40, 200, 40, 0, "rope"), stance="kneeling"),
         {"kneeling_crunch"},
-        {"squat"},
+        set(),
         places=ROOMY,
     ),
     Judgement(
@@ -287,7 +313,7 @@ JUDGEMENTS = [
         "external_rotators",
         up("external_rotation", cable(4, 100, 10, -80)),
         {"external_rotation"},
-        {"lateral_raise"},
+        set(),
     ),
 ]
 
@@ -306,12 +332,18 @@ def test_a_line_is_its_own_best_swap_where_its_kit_is(judgement):
     assert (best.load.reps_low, best.load.reps_high) == (8, 10)
 
 
+@pytest.mark.parametrize("judgement", JUDGEMENTS, ids=lambda j: j.name)
+def test_what_must_not_stand_there_could(judgement):
+    """A movement that cannot be meant for the muscle would never be offered, whatever else went wrong."""
+    assert [m for m in judgement.never if judgement.target not in movement(m).targets] == []
+
+
 @pytest.mark.parametrize("where", PLACES)
 def test_a_good_coach_would_agree(where):
     place = PlaceDoc.model_validate_json(document(f"place-{where}")).place()
     wrong = []
-    judged = [j for j in JUDGEMENTS if where in j.places]
-    for j in judged:
+    here = [j for j in JUDGEMENTS if where in j.places]
+    for j in here:
         first = find_swaps(
             profile_prescription(PrescribedLine(j.target, j.set_up, 3, 8, 10, 1), BODY), place, lens_by_id("same_profile")
         )[:3]
@@ -325,4 +357,12 @@ def test_a_good_coach_would_agree(where):
         if j.caution and not any(j.caution in c for s in first for c in cautions(s)):
             wrong.append(f"{j.name}: no caution of the {j.caution}")
     assert not wrong
-    assert len(judged) >= 30
+    assert len(here) >= 30
+
+
+@pytest.mark.xfail(strict=True, reason="second in the garage at 51 of 100: little else there loads short hamstrings")
+def test_a_hip_thrust_is_no_leg_curl():
+    place = PlaceDoc.model_validate_json(document("place-tallow-garage")).place()
+    j = next(j for j in JUDGEMENTS if j.name == "lying leg curl")
+    line = profile_prescription(PrescribedLine(j.target, j.set_up, 3, 8, 10, 1), BODY)
+    assert "hip_thrust" not in [s.set_up.movement for s in find_swaps(line, place, lens_by_id("same_profile"))[:3]]

@@ -17,6 +17,7 @@ from oddswap.equipment.dumbbell import DumbbellHold, Weight
 from oddswap.equipment.lever import LeverHold, SwingLever
 from oddswap.equivalence.profile import profile
 from oddswap.equivalence.set_up import SetUp
+from oddswap.errors import DomainError
 from oddswap.exercises import movement, movements
 from oddswap.mechanics.arm import Arm, cross, dot, path_from_coordinates
 from oddswap.mechanics.body import Body
@@ -193,6 +194,39 @@ def test_every_movement_is_smooth_and_within_reach(name, data):
     assert any(s[-1] - s[0] > 0.08 for s in spans)
 
 
+LONG_ARMS = {"upper_arm": 35.5, "forearm": 27.5}
+SHORT_LEGS = {"thigh": 40.5, "shank": 40.0}
+
+
+@pytest.mark.parametrize(
+    "measured", [{}, LONG_ARMS, SHORT_LEGS, LONG_ARMS | SHORT_LEGS], ids=["tables", "arms", "legs", "both"]
+)
+def test_hands_stay_on_the_bar_whatever_the_client_s_own_segments(measured):
+    client = Body(1.75, 75, measured={k: v / 100 for k, v in measured.items()})
+    for height in (90.0, 105.0):
+        motion = perform(client, movement("inverted_row"), {"bar_cm": height}, Stance("floor"), False, 40)
+        assert motion.arm.grip[:, 2] == pytest.approx(np.full(len(motion.arm.grip), height / 100), abs=1e-6)
+        assert np.ptp(motion.arm.grip, axis=0) == pytest.approx([0, 0, 0], abs=0.006)
+        for part, joints in (
+            ("upper_arm", (motion.arm.shoulder, motion.arm.elbow)),
+            ("thigh", (motion.leg.hip, motion.leg.knee)),
+        ):
+            assert np.linalg.norm(joints[1] - joints[0], axis=1) == pytest.approx(
+                np.full(len(joints[0]), client.length(part)), abs=1e-9
+            )
+
+
+@pytest.mark.parametrize("measured", [{}, SHORT_LEGS, {"thigh": 47.0}], ids=["tables", "legs", "thigh"])
+@pytest.mark.parametrize("rear", [0.0, 30.0])
+def test_both_feet_of_a_split_squat_stay_whatever_the_client_s_own_segments(measured, rear):
+    client = Body(1.75, 75, measured={k: v / 100 for k, v in measured.items()})
+    motion = perform(client, movement("split_squat"), {"rear_cm": rear}, Stance(), False, 40)
+    for foot in ("right heel", "left toe"):
+        assert np.ptp(motion.joints[foot], axis=0) == pytest.approx([0, 0, 0], abs=0.025)
+        assert np.ptp(motion.joints[foot][:, [0, 2]], axis=0) == pytest.approx([0, 0], abs=0.002)
+    assert motion.joints["left toe"][:, 2] == pytest.approx(np.full(40, rear / 100), abs=0.004)
+
+
 @pytest.mark.parametrize(
     "name",
     ["squat", "romanian_deadlift", "pull_up", "dip", "push_up", "inverted_row", "hip_thrust", "calf_raise", "back_extension"],
@@ -259,3 +293,16 @@ def test_a_pad_carries_the_shoulder_and_leaves_the_elbow(body):
     assert on_hand(pad, force)[:, 3:] == pytest.approx(on_hand(free, force)[:, 3:])
     assert not on_hand(pad, force)[:, :3].any()
     assert np.abs(cross(free.arm.grip - free.arm.shoulder, force)).max() > 5
+
+
+def test_a_sharing_that_ran_out_of_steps_says_so(body, monkeypatch):
+    p = profile(body, SetUp("curl", [DumbbellHold(12)]), 11)
+    assert p.shares()["arm"].settled.all()
+    monkeypatch.setattr("oddswap.mechanics.sharing.ITERATIONS", 1)
+    assert not p.shares()["arm"].settled.all()
+
+
+def test_a_balance_that_is_not_found_is_an_error_not_a_pose(body, monkeypatch):
+    monkeypatch.setattr("oddswap.mechanics.performing.STEPS", 1)
+    with pytest.raises(DomainError, match="balance must settle"):
+        perform(body, movement("squat"), {}, Stance())

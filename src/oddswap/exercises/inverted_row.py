@@ -14,8 +14,9 @@ from oddswap.mechanics.types import Floats
 # The hand from the shoulder where the arms are stretched, parts of the arm's length: ahead, out and up, nearly straight arms to
 # a bar over the lower chest (own estimate).
 START = np.array([0.894, -0.093, -0.398])
-CHEST = 0.095
-"""From the line of the shoulders to the bar at the chest, part of stature (own estimate)."""
+CHEST = 0.252
+"""From the line of the shoulders to the bar at the chest, part of the arm's length: who has long arms draws the elbows no
+further behind (own estimate)."""
 
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
@@ -30,7 +31,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     heel, start = -HEEL * body.length("foot"), START * (upper + fore)
     ahead, along = start[0] + heel, along_body + start[2]
     distance, first = np.hypot(ahead, along), np.arctan2(ahead, along)
-    turn = first + s * (np.arcsin((CHEST * body.stature + heel) / distance) - first)
+    turn = first + s * (np.arcsin((CHEST * (upper + fore) + heel) / distance) - first)
     out = np.full_like(s, start[1])
     hand = np.stack([distance * np.sin(turn) - heel, out, distance * np.cos(turn) - along_body], axis=-1)
     size = np.linalg.norm(hand, axis=1)

@@ -6,13 +6,19 @@ import numpy as np
 
 from oddswap.exercises.authoring import fixed_variants, leg_angles, say, titled
 from oddswap.mechanics.body import Body
+from oddswap.mechanics.leg import TOE
 from oddswap.mechanics.movement import BodySupport, Contact, Hold, Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
-HEEL_UP = 0.112
-"""Height of the rear ankle with its heel up, part of stature (own estimate from foot length)."""
+STEEP, LIFTED = 50.0, 30.0
+"""The rear foot's slope on its toes, degrees, and how far the ankle can lift them: steeper where the shank lies back further
+(own estimate)."""
+TURNS = 40
+"""Rounds in which slope of foot and place of ankle are brought together; each shrinks what is left by half or more."""
 TOP_KNEE = 8.0
 """Bend of the front knee where the hips are highest, degrees."""
+STRETCHED = 0.995
+"""Longest rear leg, part of thigh and shank in one line (own estimate)."""
 HOLDS: dict[float, Hold] = {0.0: "back", 1.0: "hang", 2.0: "chest"}
 
 
@@ -20,6 +26,12 @@ def support(values: Values) -> BodySupport:
     """What the front foot carries follows from where the weight is between the two."""
     contact: Contact = "back" if values["hold"] == 0 else "hand"
     return BodySupport(contact, "feet", "two feet")
+
+
+def about_ankle(part: Floats, slope: Floats | float) -> Floats:
+    """Where a part of the foot, (ahead, up) of the ankle on a flat foot, m, lies once the heel is raised by ``slope``, radians."""
+    sin, cos = np.sin(slope), np.cos(slope)
+    return np.stack([cos * part[0] + sin * part[1], cos * part[1] - sin * part[0]], axis=-1)
 
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
@@ -33,13 +45,21 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     slant = np.arcsin(np.clip(back / long, -1.0, 1.0))
     thigh = slant + np.arctan2(lower * np.sin(knee), upper + lower * np.cos(knee))
     up = long * np.cos(slant) + body.height("ankle")
-    stride, raised = values["stride_cm"] / 100, values["rear_cm"] / 100 + HEEL_UP * body.stature
-    rear = np.stack([back - stride + 0 * s, raised - up], axis=-1)
-    reach = np.minimum(np.linalg.norm(rear, axis=-1), 0.995 * (upper + lower))
-    bend = np.pi - np.arccos((upper**2 + lower**2 - reach**2) / (2 * upper * lower))
-    other = np.arctan2(rear[:, 0], -rear[:, 1]) + bend / 2
-    # On the toes the foot stands steep, steeper still where the shank lies back.
-    steep = np.maximum(np.radians(50), bend - other - np.radians(30))
+    toes = np.array([TOE * body.length("foot"), -body.height("ankle")])
+    raised = values["rear_cm"] / 100 - about_ankle(toes, np.radians(STEEP))[..., 1]
+    # A stride that the rear leg cannot span at the top is shortened to what it can.
+    spanned = back + np.sqrt(np.maximum((STRETCHED * (upper + lower)) ** 2 - (up - raised).max() ** 2, 0.0))
+    stride = min(values["stride_cm"] / 100, float(spanned))
+    # From the hips to the toes that stay where they are; the ankle turns about them.
+    ahead = back - stride + about_ankle(toes, np.radians(STEEP))[..., 0]
+    rests = np.stack([ahead + 0 * s, values["rear_cm"] / 100 - up], axis=-1)
+    steep = np.full_like(s, np.radians(STEEP))
+    for _ in range(TURNS):
+        rear = rests - about_ankle(toes, steep)
+        reach = np.minimum(np.linalg.norm(rear, axis=-1), STRETCHED * (upper + lower))
+        bend = np.pi - np.arccos((upper**2 + lower**2 - reach**2) / (2 * upper * lower))
+        other = np.arctan2(rear[:, 0], -rear[:, 1]) + np.arctan2(lower * np.sin(bend), upper + lower * np.cos(bend))
+        steep = np.maximum(np.radians(STEEP), bend - other - np.radians(LIFTED))
     lean = np.radians(values["lean_deg"]) * np.ones_like(s)
     leg = leg_angles(s, thigh + lean, knee, knee - thigh, np.radians(-2))
     behind = leg_angles(s, other + lean, bend, bend - other - steep)

@@ -176,7 +176,7 @@ def hip_place(body: Body, stance: Stance) -> Floats:
     if stance.kind == "hip_pad":
         # The legs lie along the pad, the ankles near the floor.
         legs = body.length("thigh") + body.length("shank")
-        return np.array([0.0, 0.0, max(legs * np.sin(stance.recline), 0.45 * body.stature) + body.height("ankle")])
+        return np.array([0.0, 0.0, max(legs * np.sin(stance.recline), body.own("hip_pad_height")) + body.height("ankle")])
     if stance.kind == "kneeling":
         return np.array([0.0, 0.0, body.length("thigh") + 0.03 * body.stature])
     if stance.kind == "bent_over":
