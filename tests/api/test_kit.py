@@ -122,7 +122,7 @@ def test_a_measured_column_goes_into_the_kit_and_makes_old_swaps_stale(web):
     assert fit["item"]["measured_on"]
     kept = web.put(f"/api/places/2/kit/{column['id']}", json={"item": fit["item"]}).json()
     assert next(k for k in kept["place"]["kit"] if k["id"] == column["id"])["ratio"] != column["ratio"]
-    moved = fit["item"] | {"lowest_cm": column["lowest_cm"] + 60, "highest_cm": column["highest_cm"] + 25}
+    moved = fit["item"] | {"ratio": fit["item"]["ratio"] / 2}
     stale = web.put(f"/api/places/2/kit/{column['id']}", json={"item": moved}).json()["stale"]
     assert [s["line"] for s in stale] == ["Incline curl"]
     assert abs(stale[0]["was"] - stale[0]["now"]) > 5

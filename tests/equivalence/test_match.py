@@ -8,7 +8,6 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from oddswap.equivalence.lenses import PARTS, Lens, lens_by_id, lenses
-from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import (
     Measured,
     Wanted,
@@ -64,15 +63,16 @@ def test_bins_before_or_behind_the_set_ups_give_the_same(one, other):
 
 
 @given(st.dictionaries(st.sampled_from(sorted(PARTS)), PART, min_size=len(PARTS)), PART, st.sampled_from(sorted(lenses())))
-def test_a_match_is_the_weighed_sum_times_target_and_reach(values, target, name):
+def test_a_better_part_never_makes_a_worse_match(values, target, name):
     lens = lens_by_id(name)
     arrays = {k: np.array(v) for k, v in values.items()}
     match = float(weigh(arrays, np.array(target), lens))
     assert 0 <= match <= 100 * target + 1e-9
-    reach = min(1.0, max(rules("lenses")["parts"]["least_reach"], 2 * values["load"]))
-    by_hand = 100 * target * reach * sum(w * values[k] for k, w in lens.weights.items())
-    assert match == pytest.approx(by_hand)
-    assert match_under(values | {"target": target}, lens) == pytest.approx(by_hand)
+    assert match_under(values | {"target": target}, lens) == pytest.approx(match)
+    assert float(weigh({k: np.array(1.0) for k in values}, np.array(target), lens)) == pytest.approx(100 * target)
+    # What a lens does not weigh counts by the load's reach alone.
+    others = {k: np.array(1 - v) for k, v in values.items() if k not in lens.weights and k != "load"}
+    assert float(weigh(arrays | others, np.array(target), lens)) == pytest.approx(match)
     # Nothing that a lens weighs makes a match worse by being better.
     for part in lens.weights:
         better = weigh(arrays | {part: np.array(1.0)}, np.array(target), lens)

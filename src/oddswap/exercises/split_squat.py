@@ -29,7 +29,7 @@ def support(values: Values) -> BodySupport:
 
 
 def about_ankle(part: Floats, slope: Floats | float) -> Floats:
-    """Where a part of the foot, (ahead, up) of the ankle on a flat foot, m, lies once the heel is raised by ``slope``, radians."""
+    """Part of the foot, (ahead, up) of the ankle, m, once the heel is raised by ``slope``, radians; given for a flat foot."""
     sin, cos = np.sin(slope), np.cos(slope)
     return np.stack([cos * part[0] + sin * part[1], cos * part[1] - sin * part[0]], axis=-1)
 
