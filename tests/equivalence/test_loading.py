@@ -27,15 +27,15 @@ EXAMPLES = {
 
 @pytest.mark.parametrize("name", EXAMPLES)
 def test_examples_worked_by_hand_are_what_is_computed(name):
-    own, unit, relative_effort, existing, exact, taken, reps = EXAMPLES[name]
+    own, unit, relative_effort, existing, exact, rounded, reps = EXAMPLES[name]
     wanted = equal_effort(own, unit, relative_effort)
     amount = float(round_to_existing(wanted[None], own, unit[None], relative_effort, existing)[0])
     load = convert(own, unit, {"hardest": relative_effort}, {}, amount, existing, (10, 10, 1))
     assert load.exact == pytest.approx(exact, abs=0.006 * exact)
-    assert (load.amount, load.reps_low) == (taken, reps)
+    assert (load.amount, load.reps_low) == (rounded, reps)
     section = DOC.split(f"## {name}\n")[1].split("\n## ")[0]
     bold = [float(n) for n in re.findall(r"\*\*(\d+(?:\.\d+)?)", section.replace("**two", "**2"))]
-    assert {exact, float(taken), float(reps)} <= set(bold)
+    assert {exact, float(rounded), float(reps)} <= set(bold)
 
 
 def test_three_equivalences_differ_as_they_should():
@@ -92,7 +92,7 @@ EXPECTED = {
 
 
 @pytest.mark.parametrize("name", CALCULATORS)
-def test_sums_give_their_worked_examples(name):
+def test_calculators_give_their_worked_examples(name):
     one = CALCULATORS[name]
     answer = one.answer(one.example)
     said = answer.says + " ".join(value for _, value in answer.rows)
@@ -105,7 +105,7 @@ def test_sums_give_their_worked_examples(name):
         assert caught.value.field.startswith("values.")
 
 
-def test_plate_sums_say_what_cannot_be_made():
+def test_plates_say_what_cannot_be_made():
     answer = CALCULATORS["plates"].answer({"mass_kg": 66, "bar_kg": 20, "plates": "1x20 2x10 2x2.5"})
     assert "cannot be made" in answer.caution
     assert answer.rows[1][1] == "45 kg"
