@@ -17,7 +17,7 @@ class RowDoc(Result):
 
 def bench_words(recline_deg: float) -> str:
     """A bench's notch, degrees to the floor, as it is called."""
-    return "flat" if recline_deg <= 5 else "upright" if recline_deg >= 80 else f"{recline_deg:.0f}° incline"
+    return "flat bench" if recline_deg <= 5 else "upright bench" if recline_deg >= 80 else f"{recline_deg:.0f}° incline bench"
 
 
 def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:

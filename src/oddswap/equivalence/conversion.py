@@ -212,14 +212,10 @@ def convert(
     corrected = equivalence != "hardest" or learned.factor != 1.0
     if amount is None or (equivalence is not None and corrected and np.isfinite(chosen)):
         amount = nearest_amount(exact, equivalence or "hardest", own, per_unit, levels["hardest"], existing)
-
-    def effort(a: float) -> float:
-        return float(peak_effort(own, per_unit, np.array(a)))
-
-    i = int(np.searchsorted(existing, amount - 1e-9))
-    ratio, here = effort(amount) / levels["hardest"], effort(amount)
-    spread = rules("loading")["range"]["factor"] * np.sqrt(1.0 - learned.trust)
-    low, high = conversion.reps_at(reps, ratio)
+    effort: Callable[[float], float] = lambda a: float(peak_effort(own, per_unit, np.array(a)))
+    ratio = effort(amount) / levels["hardest"]
+    below, above = existing[existing < amount - 1e-9], existing[existing > amount + 1e-9]
+    spread, (low, high) = rules("loading")["range"]["factor"] * np.sqrt(1.0 - learned.trust), conversion.reps_at(reps, ratio)
     # Once there are logged sets it is not the first time.
     first, more = (amount, 0) if learned.sets else first_time(existing, amount, chosen)
     return Load(
@@ -232,8 +228,8 @@ def convert(
         effort_ratio=ratio,
         reps_low=low,
         reps_high=high,
-        step_down=effort(existing[i - 1]) / here if i > 0 else None,
-        step_up=effort(existing[i + 1]) / here if i + 1 < len(existing) else None,
+        step_down=effort(below[-1]) / effort(amount) if len(below) else None,
+        step_up=effort(above[0]) / effort(amount) if len(above) else None,
         equivalents=exact,
         drops=drop_ladder(existing, amount, effort),
         learned=learned,

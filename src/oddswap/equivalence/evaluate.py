@@ -16,7 +16,7 @@ import numpy as np
 from oddswap.equipment.base.law import USUAL, Attachment, Law
 from oddswap.equipment.base.setting import Placements, Setting
 from oddswap.equivalence.lenses import PARTS, Lens
-from oddswap.equivalence.loads import equal_effort, peak_effort, round_to_existing
+from oddswap.equivalence.loads import equal_effort, round_to_existing
 from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.scoring import Measured, own_peak, parts_of, setup_cost, stability, weigh
 from oddswap.equivalence.set_up import law_on
@@ -313,9 +313,3 @@ def response(question: Question, source: Setting) -> tuple[Floats, Floats]:
     law = law_on(source, question.mechanics.motion)
     own = rest_of(question.mechanics, group, question.rest).effort + dot(fixed_force(law, at.point), at.per_newton)
     return own, dot(unit_force(source, question.mechanics, at.point), at.per_newton) / question.factor
-
-
-def peak_ratio(question: Question, source: Setting) -> float:
-    """Peak effort of a setting over the prescription's."""
-    own, per_unit = response(question, source)
-    return float(peak_effort(own, per_unit, np.array(source.amount)) / question.prescription.relative_effort)

@@ -13,7 +13,7 @@ from oddswap.mechanics.arm import dot, unit
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Contact
-from oddswap.mechanics.skeleton import MIRROR
+from oddswap.mechanics.skeleton import MIRROR, bench_edge
 from oddswap.mechanics.types import Floats
 
 FORWARD = np.array([1.0, 0.0, 0.0])
@@ -120,7 +120,7 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
         front = hips + (body.own("trunk_radius") + 0.03) * ahead
         out.append(Slab("rest", front - 0.35 * spine * (stance.recline < 0.2), front + 0.62 * spine, 0.14, 0.06))
     if support.base == "back and feet":
-        edge = motion.bench_edge[0]
+        edge = bench_edge(motion.body, motion.skeleton)[0]
         out.append(Slab("rest", edge - np.array([0.30, 0, 0.03]), edge - np.array([0.02, 0, 0.03]), 0.3, 0.06))
     if support.base == "hands" or (support.base == "hands and feet" and support.root == "heels"):
         grip = motion.arm.grip[0]

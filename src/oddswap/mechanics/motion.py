@@ -22,7 +22,7 @@ from oddswap.mechanics.muscle_regions import DATASET_STATURE, MuscleState
 from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.push import ABOVE_LUMBOSACRAL, LOADS, Push
 from oddswap.mechanics.sharing import share_of_load
-from oddswap.mechanics.skeleton import Skeleton
+from oddswap.mechanics.skeleton import Skeleton, bench_edge
 from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Floats
 
@@ -252,17 +252,14 @@ class Motion:
         kind = self.support.base
         if kind == "seat":
             return []
-        left_over = -force
-        pitch = np.array([0.0, 1.0, 0.0])
-        feet = self.foot
+        left_over, pitch, feet = -force, np.array([0.0, 1.0, 0.0]), self.foot
         middle = feet * np.array([1.0, 0.0, 1.0])
         if kind == "two feet":
             # The rear foot stands on its toes; what it carries does not load the working leg.
             rear = self.joints["left toe"] * np.array([1.0, 0.0, 1.0])
             turning = (about - cross(rear, force))[..., 1]
             upright = turning / (middle - rear)[..., 0]
-            front = np.zeros_like(force)
-            front[..., 2] = upright
+            front = np.stack([0 * upright, 0 * upright, upright], axis=-1)
             # Feet fore and aft press apart so that neither leg works more than it must: their pushes meet near the body's
             # centre, here the middle of the trunk (own assumption), whatever the load.
             rise = 0.5 * (self.joints["hips"] + self.joints["shoulders"]) - feet
@@ -288,7 +285,7 @@ class Motion:
         nears: dict[str, tuple[Contact, Floats]] = {
             "hands and feet": ("hand", self.arm.grip),
             "hands and knees": ("hand", self.arm.grip),
-            "back and feet": ("back", self.bench_edge),
+            "back and feet": ("back", bench_edge(self.body, self.skeleton)),
             "thighs and ankles": ("thigh", self.leg.hip + tables()["lying"]["hip_pad"] * (self.leg.knee - self.leg.hip)),
         }
         fars: dict[str, tuple[Contact, Floats]] = {
@@ -320,13 +317,6 @@ class Motion:
         out[..., 1] = force[..., 2] * rise[..., 1] / np.maximum(rise[..., 2], 0.2)
         return out
 
-    @property
-    def bench_edge(self) -> Floats:
-        """Where the upper back bears on the edge of a bench, m, (pose, xyz)."""
-        hips, shoulders = self.joints["hips"], self.joints["shoulders"]
-        edge, behind = tables()["lying"]["bench_edge"], self.body.own("trunk_radius")
-        return np.asarray(hips + edge * (shoulders - hips) - behind * self.skeleton.torso[..., :, 0])
-
     def response(self, push: Push) -> dict[str, Floats]:
         """Moments of one load by region with what the supports give back, N·m, (..., pose, axis)."""
         out = {region: self.moment(region, push) for region in self.regions}
@@ -336,13 +326,13 @@ class Motion:
         return self._with_reaction(out, force, about)
 
     def moment_arm(self, group: Group) -> Floats:
-        """Leverage of a muscle group, m on its region's axes, (pose, axis); without the shoulder's on a pad."""
+        """Moment arm of a muscle group, m on its region's axes, (pose, axis); without the shoulder's on a pad."""
         out: Floats = np.einsum("pmx,m->px", self.muscles[group.region].moment_arm, group.weights)
         out[:, : self.held(group.region)] = 0.0
         return out
 
     def direction(self, group: Group) -> Floats:
-        """Leverage scaled to length one, r/|r|, (pose, axis)."""
+        """Moment arm scaled to length one, r/|r|, (pose, axis)."""
         r = self.moment_arm(group)
         return np.asarray(r / np.maximum(np.linalg.norm(r, axis=-1, keepdims=True), 1e-9))
 

@@ -96,10 +96,8 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
         other = path.other_leg if path.other_leg is not None else quiet_leg(body, stance, tilt)
         left_place = place_leg(body, other, hip, pelvis)
     # The mirror plane of the body is y = 0: every pitch turns about y.
-    for name, at in right.items():
-        joints[f"right {name}"] = at
-    for name, at in (left_arm | leg_joints(left_place)).items():
-        joints[f"left {name}"] = at * MIRROR
+    joints |= {f"right {name}": at for name, at in right.items()}
+    joints |= {f"left {name}": at * MIRROR for name, at in (left_arm | leg_joints(left_place)).items()}
     joints = {k: _spread(v, count) for k, v in joints.items()}
 
     arms, legs = (arm, other_arm), (leg, left_place)
@@ -166,6 +164,13 @@ def root_shift(movement: Movement, at: Skeleton, values: Values) -> Floats:
     out[:, 1] = 0.0
     out[:, 2] += support.rest_cm / 100
     return out
+
+
+def bench_edge(body: Body, at: Skeleton) -> Floats:
+    """Where the upper back bears on the edge of a bench, m, (pose, xyz)."""
+    hips, shoulders = at.joints["hips"], at.joints["shoulders"]
+    along, behind = tables()["lying"]["bench_edge"], body.own("trunk_radius")
+    return np.asarray(hips + along * (shoulders - hips) - behind * at.torso[..., :, 0])
 
 
 def hip_place(body: Body, stance: Stance) -> Floats:
