@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -23,8 +24,16 @@ def browser_context_args():
     return {"viewport": {"width": 1280, "height": 800}, "color_scheme": "light"}
 
 
+@pytest.fixture(scope="session")
+def kept(tmp_path_factory, worker_id) -> Path:
+    """One disk cache for the servers of all tests and workers: what one computed the next need not."""
+    base = tmp_path_factory.getbasetemp()
+    return (base if worker_id == "master" else base.parent) / "demo.reach"
+
+
 @pytest.fixture
-def server(tmp_path) -> Iterator[DemoServer]:
+def server(tmp_path, kept) -> Iterator[DemoServer]:
+    (tmp_path / "demo.reach").symlink_to(kept)
     server = DemoServer(tmp_path / "demo.db")
     yield server
     server.stop()

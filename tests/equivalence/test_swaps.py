@@ -29,6 +29,7 @@ from oddswap.equivalence.set_up import SetUp, check_set_up
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
 from oddswap.store.demo import CLIENTS, document
+from thinning import thin
 
 SAME = lens_by_id("same_profile")
 
@@ -49,7 +50,7 @@ def lines(name: str) -> dict[str, PrescribedLine]:
 EVERY_LINE = [(who, name) for who in CLIENTS for name in lines(who)]
 
 
-@pytest.mark.parametrize(("who", "name"), EVERY_LINE[::2])
+@pytest.mark.parametrize(("who", "name"), thin(EVERY_LINE, 8))
 def test_a_set_up_is_its_own_best_swap(who, name):
     line = lines(who)[name]
     best = find_swaps(profile_prescription(line, client(who)), place("harbour-hall"), SAME)[0]
@@ -60,7 +61,7 @@ def test_a_set_up_is_its_own_best_swap(who, name):
 
 
 @pytest.mark.parametrize("where", ["quay-hotel", "spare-room"])
-@pytest.mark.parametrize(("who", "name"), EVERY_LINE[::5])
+@pytest.mark.parametrize(("who", "name"), thin(EVERY_LINE[::5], 2))
 def test_what_is_offered_keeps_every_limit_and_says_why(who, name, where):
     line, body = lines(who)[name], client(who)
     at = place(where)
@@ -85,7 +86,7 @@ def test_what_is_offered_keeps_every_limit_and_says_why(who, name, where):
 GROWING = [(*line, "harbour-hall") for line in EVERY_LINE[2::7]] + [(*line, "pier-club") for line in EVERY_LINE[2::14]]
 
 
-@pytest.mark.parametrize(("who", "name", "where"), GROWING)
+@pytest.mark.parametrize(("who", "name", "where"), thin(GROWING, 4))
 def test_more_kit_never_gives_a_worse_best_match(who, name, where):
     at, prescription = place(where), profile_prescription(lines(who)[name], client(who))
     kit = list(at.kit)

@@ -185,7 +185,7 @@ def test_every_movement_is_smooth_and_within_reach(name, data):
     feet = np.stack([motion.joints[f"{s} {at}"][:, 2] for s in ("right", "left") for at in ("toe", "heel")])
     assert min(feet.min(), motion.leg.ball[:, 2].min()) > -0.03
     if kind.id == "split_squat":
-        assert feet[2] == pytest.approx(v.values["rear_cm"] / 175 * body.stature, abs=0.12 if v.values["rear_cm"] else 0.04)
+        assert feet[2] == pytest.approx(v.values["rear_cm"] / 100, abs=0.012)
     rests = {"feet": motion.leg.sole, "toes": motion.leg.ball, "hands": motion.arm.grip, "knees": motion.leg.knee}
     if motion.support.root in rests:
         assert np.ptp(rests[motion.support.root][:, [0, 2]], axis=0) == pytest.approx([0, 0], abs=1e-6)

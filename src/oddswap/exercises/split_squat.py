@@ -59,7 +59,8 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
         reach = np.minimum(np.linalg.norm(rear, axis=-1), STRETCHED * (upper + lower))
         bend = np.pi - np.arccos((upper**2 + lower**2 - reach**2) / (2 * upper * lower))
         other = np.arctan2(rear[:, 0], -rear[:, 1]) + np.arctan2(lower * np.sin(bend), upper + lower * np.cos(bend))
-        steep = np.maximum(np.radians(STEEP), bend - other - np.radians(LIFTED))
+        # Half of each step: in a deep bend a whole one would overshoot and swing for ever.
+        steep = 0.5 * (steep + np.maximum(np.radians(STEEP), bend - other - np.radians(LIFTED)))
     lean = np.radians(values["lean_deg"]) * np.ones_like(s)
     leg = leg_angles(s, thigh + lean, knee, knee - thigh, np.radians(-2))
     behind = leg_angles(s, other + lean, bend, bend - other - steep)

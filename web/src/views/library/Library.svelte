@@ -1,6 +1,5 @@
 <!-- The movement library: every movement with its figure, range, muscles over length, resistance and effort curves. -->
 <script lang="ts">
-  import Search from '@lucide/svelte/icons/search';
   import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
   import Curves from '../../lib/draw/Curves.svelte';
   import Figure from '../../lib/draw/Figure.svelte';
@@ -13,6 +12,7 @@
   import Shell from '../../lib/ui/Shell.svelte';
   import { navigate, route } from '../../router';
   import { Library } from './library.svelte';
+  import MovementList from './MovementList.svelte';
 
   const library = new Library();
   void library.start((route.params as { movement?: string }).movement ?? '');
@@ -59,7 +59,7 @@
     { keys: ['ArrowDown'], shown: '↓', does: 'Movement after', run: () => library.step(1) },
     { keys: [','], shown: ',', does: 'Toward the lengthened end', run: () => library.nudge(-1) },
     { keys: ['.'], shown: '.', does: 'Toward the shortened end', run: () => library.nudge(1) },
-    { keys: ['w'], shown: 'W', does: 'Next variant', run: () => library.nextWay() },
+    { keys: ['w'], shown: 'W', does: 'Next variant', run: () => library.nextVariant() },
     { keys: ['k'], shown: 'K', does: 'Next kit', run: () => library.nextKit() },
     { keys: ['v'], shown: 'V', does: 'Look from the next side', run: () => library.turnView() },
     { keys: ['/'], shown: '/', does: 'Search', run: () => field?.focus() },
@@ -101,51 +101,7 @@
   {/snippet}
 
   <div class="grid h-full grid-cols-[230px_1fr]">
-    <nav class="flex min-h-0 flex-col border-r border-line" aria-label="Movements">
-      <label class="m-3 flex items-center gap-2 rounded-full border border-line bg-panel px-3 py-1.5">
-        <Search size={15} class="shrink-0 text-muted" />
-        <input
-          bind:this={field}
-          bind:value={library.search}
-          class="min-w-0 flex-1 bg-transparent text-sm outline-none"
-          placeholder="name, muscle or kit"
-          aria-label="Search movements"
-          onkeydown={(e) => {
-            if (e.key === 'Enter' && library.order[0]) library.open(library.order[0].id);
-            if (e.key === 'Enter' || e.key === 'Escape') field?.blur();
-          }}
-        />
-      </label>
-      <div class="min-h-0 flex-1 overflow-y-auto px-3 pb-4">
-        {#each library.families as family (family.name)}
-          <h2 class="mt-3 mb-1 font-sans text-xs font-bold tracking-[0.1em] text-muted uppercase">
-            {family.name}
-          </h2>
-          <ul>
-            {#each family.movements as m (m.id)}
-              <li>
-                <button
-                  id="movement-{m.id}"
-                  class="w-full rounded-md px-2.5 py-1 text-left text-sm {m.id === library.id
-                    ? 'bg-ink font-semibold text-paper'
-                    : 'hover:bg-soft'}"
-                  aria-current={m.id === library.id}
-                  data-shortcut-through
-                  onclick={() => library.open(m.id)}>{m.name}</button
-                >
-              </li>
-            {/each}
-          </ul>
-        {:else}
-          <p class="p-2 text-sm text-muted">
-            {library.search
-              ? 'Nothing found: try a muscle, such as lats, or a kit, such as cable.'
-              : 'Reading …'}
-          </p>
-        {/each}
-      </div>
-    </nav>
-
+    <MovementList {library} bind:field />
     {#if library.problem && !example}
       <div>
         <Fault problem={library.problem} retry={() => library.choose({ kit: '' })} />

@@ -88,7 +88,7 @@ export class Library {
     this.fixedView = views[(views.indexOf(this.view) + 1) % views.length] ?? 'side';
   }
 
-  nextWay() {
+  nextVariant() {
     const count = this.movement?.ways.length ?? 1;
     this.choose({ variant: (this.variant + 1) % count });
   }

@@ -1,12 +1,5 @@
 <!-- The match bench: one line, one place. Above the axis what is prescribed, below it the swap. -->
 <script lang="ts">
-  import Check from '@lucide/svelte/icons/check';
-  import Expand from '@lucide/svelte/icons/expand';
-  import Pause from '@lucide/svelte/icons/pause';
-  import Play from '@lucide/svelte/icons/play';
-  import Undo from '@lucide/svelte/icons/undo-2';
-  import Figure from '../../lib/draw/Figure.svelte';
-  import { bounds, scaleOf } from '../../lib/draw/frame';
   import Ribbon from '../../lib/draw/Ribbon.svelte';
   import { poseAt, shapeOf } from '../../lib/draw/shape';
   import Dialog from '../../lib/ui/Dialog.svelte';
@@ -15,12 +8,13 @@
   import Pick from '../../lib/ui/Pick.svelte';
   import Shell from '../../lib/ui/Shell.svelte';
   import { navigate, p, route } from '../../router';
+  import Accepted from './Accepted.svelte';
+  import Dialogs from './Dialogs.svelte';
+  import Figures from './Figures.svelte';
   import { Bench } from './match.svelte';
-  import Parts from './Parts.svelte';
   import Rack from './Rack.svelte';
-  import Sides from './Sides.svelte';
-  import Weights from './Weights.svelte';
   import Filters from './Filters.svelte';
+  import Waiting from './Waiting.svelte';
   import Words from './Words.svelte';
 
   const bench = new Bench();
@@ -44,10 +38,6 @@
   const shapes = $derived({
     over: bench.above?.profile ? shapeOf(bench.above.profile, target) : null,
     under: bench.swap?.profile ? shapeOf(bench.swap.profile, target) : null,
-  });
-  const scale = $derived.by(() => {
-    const both = [bench.above?.profile, bench.swap?.profile].flatMap((q) => (q ? [q] : []));
-    return Math.min(...both.map((q) => scaleOf(bounds(q, bench.view), beside, half)), 230);
   });
   const poses = $derived({
     over: bench.above?.profile ? poseAt(bench.above.profile, target, bench.at) : 0,
@@ -172,89 +162,20 @@
   {#if bench.problem}
     <Fault problem={bench.problem} retry={() => bench.load(wanted.line, wanted.place)} />
   {:else if !bench.match || !prescribed?.profile || !bench.swap?.profile || !bench.above?.profile || !shapes.over || !shapes.under}
-    <div class="flex h-full flex-col items-center justify-center gap-3" role="status">
-      <div class="h-1.5 w-56 overflow-hidden rounded-full bg-soft">
-        {#if bench.part === null}
-          <div class="working h-full w-1/3 bg-swap"></div>
-        {:else}
-          <div class="h-full bg-swap transition-[width]" style:width="{100 * bench.part}%"></div>
-        {/if}
-      </div>
-      <p class="text-muted">
-        Trying every movement and placement at {bench.placeName || 'this place'} …
-        {#if bench.part !== null}{Math.round(100 * bench.part)} %{/if}
-      </p>
-      <p class="text-sm text-muted">Computed once for this client and place; it goes on if you leave.</p>
-    </div>
+    <Waiting {bench} />
   {:else}
     <div class="flex h-full flex-col" class:opacity-60={bench.busy} aria-busy={bench.busy}>
       <div class="grid min-h-0 flex-1 grid-cols-[minmax(240px,25fr)_minmax(380px,43fr)_minmax(320px,32fr)]">
-        <section class="relative" aria-label="Figures" bind:clientWidth={beside}>
-          <div class="absolute inset-x-0 top-1/2 border-t border-line"></div>
-          {#if beside}
-            <div class="absolute inset-x-0 top-0 overflow-hidden" style:height="{half}px">
-              <Figure
-                profile={bench.above.profile}
-                pose={poses.over}
-                view={bench.view}
-                colour="var(--prescribed)"
-                width={beside}
-                height={half}
-                {scale}
-                label="{bench.reference === null ? 'Prescribed' : 'Compared'}: {bench.above.title}, {bench
-                  .above.profile.reading[poses.over]}, seen from the {bench.view}"
-              />
-            </div>
-            <div class="absolute inset-x-0 bottom-0 overflow-hidden" style:height="{half}px">
-              <Figure
-                profile={bench.swap.profile}
-                pose={poses.under}
-                view={bench.view}
-                colour="var(--swap)"
-                width={beside}
-                height={half}
-                {scale}
-                label="Swap: {bench.swap.title}, {bench.swap.profile.reading[
-                  poses.under
-                ]}, seen from the {bench.view}"
-                oncarry={(source, point_m) => {
-                  tab = 'hands';
-                  void bench.move([{ source, id: 'point', point_m }]);
-                }}
-              />
-            </div>
-          {/if}
-          <p
-            class="absolute top-1.5 left-3 rounded bg-paper/85 px-1.5 text-[13px] font-semibold text-prescribed"
-          >
-            {bench.above.profile.reading[poses.over]}
-          </p>
-          <div class="absolute top-1 right-1 flex items-center gap-0.5">
-            <button
-              class="rounded bg-soft px-2 py-0.5 text-[13px] font-semibold hover:text-muted"
-              onclick={() => bench.turnView()}
-              aria-label="Seen from the {bench.view}: turn">{bench.view}</button
-            >
-            <button
-              class="rounded bg-paper/85 p-1.5 text-muted hover:text-ink"
-              onclick={() => bench.play()}
-              aria-label={bench.playing ? 'Stop playing' : 'Play through the range'}
-            >
-              {#if bench.playing}<Pause size={16} />{:else}<Play size={16} />{/if}
-            </button>
-            <button
-              class="rounded bg-paper/85 p-1.5 text-muted hover:text-ink"
-              onclick={() => (sides = true)}
-              aria-label="Figures from three sides"><Expand size={16} /></button
-            >
-          </div>
-          <p
-            class="absolute top-1/2 left-3 mt-1.5 rounded bg-paper/85 px-1.5 text-[13px] font-semibold text-swap"
-          >
-            {bench.swap.profile.reading[poses.under]}
-          </p>
-        </section>
-
+        <Figures
+          {bench}
+          above={bench.above.profile}
+          swap={bench.swap.profile}
+          {poses}
+          {half}
+          bind:beside
+          onhands={() => (tab = 'hands')}
+          onsides={() => (sides = true)}
+        />
         <section
           class="relative min-w-0"
           aria-label="Resistance profiles"
@@ -306,61 +227,9 @@
         </p>
       {/if}
       <Rack {bench} />
-      <div class="flex h-11 shrink-0 items-center gap-3 border-t border-line bg-panel px-5 text-sm">
-        <button
-          class="flex items-center gap-2 rounded-md bg-swap px-4 py-1.5 font-semibold text-on-accent hover:opacity-90"
-          onclick={() => void bench.accept()}
-        >
-          <Check size={16} /> Accept this swap
-        </button>
-        <kbd class="rounded border border-line px-1.5 font-sans text-xs">Enter</kbd>
-        {#if bench.accepted}
-          <span class="truncate">
-            Accepted for {bench.placeName}: <strong>{bench.accepted.swap.title}</strong>, {bench.accepted.swap
-              .load.words}
-          </span>
-          <button
-            class="flex items-center gap-1.5 rounded-md border border-line px-3 py-1 font-semibold hover:border-muted"
-            onclick={() => void bench.undo()}
-          >
-            <Undo size={14} /> Undo
-          </button>
-        {:else}
-          <span class="text-muted">Nothing accepted for {bench.placeName} yet.</span>
-        {/if}
-        <span class="ml-auto truncate text-muted" role="status" aria-live="polite">{bench.note}</span>
-        <button
-          class="shrink-0 rounded px-2 py-0.5 text-[13px] text-muted hover:bg-soft hover:text-ink"
-          onclick={() => (bench.absolute = !bench.absolute)}
-          >heights: <strong>{bench.absolute ? 'N·m' : 'own peak'}</strong></button
-        >
-      </div>
+      <Accepted {bench} />
     </div>
-    <Dialog
-      bind:open={why}
-      title="Why {Math.round(bench.swap.match)}"
-      about="{bench.swap.title}, {bench.swap.kit}, against {prescribed.title}. Lens: {bench.match.lens_name}."
-    >
-      <Parts swap={bench.swap} lensFor={bench.match.lens_for} lensAgainst={bench.match.lens_against} />
-      <button
-        class="mt-4 rounded-md border border-line px-4 py-1.5 text-sm font-semibold hover:border-muted"
-        onclick={() => {
-          why = false;
-          weights = true;
-        }}>Weigh the parts otherwise</button
-      >
-    </Dialog>
-    <Dialog
-      bind:open={sides}
-      wide
-      title="From three sides"
-      about="{bench.above.title} above, {bench.swap.title} below, at the same muscle length."
-    >
-      <Sides {bench} />
-    </Dialog>
-    <Dialog bind:open={weights} title="Weights of {bench.match.lens_name}" about="Kept for all your clients.">
-      <Weights {bench} done={() => (weights = false)} />
-    </Dialog>
+    <Dialogs {bench} bind:why bind:sides bind:weights />
   {/if}
   <Dialog bind:open={filters} title="Leave out" about="For this line here, until you change it.">
     <Filters {bench} />
@@ -371,13 +240,5 @@
   /* The last lines fade where there is more to scroll to. */
   .words {
     mask-image: linear-gradient(to bottom, black calc(100% - 26px), transparent);
-  }
-  .working {
-    animation: to-and-fro 1.1s ease-in-out infinite alternate;
-  }
-  @keyframes to-and-fro {
-    to {
-      transform: translateX(200%);
-    }
   }
 </style>

@@ -8,21 +8,11 @@ import {
   type Line,
   type MatchDoc,
   type Move,
-  type Prescribed,
   type Problem,
   type Rank,
   type Swap,
 } from '../../lib/api/client';
-import { bestView } from '../../lib/draw/frame';
-import { shapeOf, spanOf } from '../../lib/draw/shape';
-import type { View } from '../../lib/draw/geometry';
-
-/** What stands above the axis: the prescription, or another set-up that is compared with. */
-export type Above = Pick<Prescribed, 'title' | 'kit' | 'profile'> & {
-  load: string;
-  reps: string;
-  key: string;
-};
+import { Plumb, type Above } from './plumb.svelte';
 
 /** Kit of a place that can load a movement, as named in the list of what is in use. */
 export type Item = { id: string; name: string };
@@ -30,10 +20,8 @@ export type Item = { id: string; name: string };
 /** Hours at which several items are usually in use. */
 export type Crowd = { when: string; items: string[] };
 
-const PLAY_S = 2.6;
-
 /** State of the match bench: one line at one place. */
-export class Bench {
+export class Bench extends Plumb {
   client: Client | null = $state.raw(null);
   line: Line | null = $state.raw(null);
   match: MatchDoc | null = $state.raw(null);
@@ -46,10 +34,7 @@ export class Bench {
   part: number | null = $state(null);
   place = $state(0);
   chosen = $state(0);
-  at = $state(0.5);
   absolute = $state(false);
-  playing = $state(false);
-  fixedView: View | null = $state(null);
   rank: Rank = $state({
     lens: 'same_profile',
     weights: {},
@@ -78,7 +63,6 @@ export class Bench {
   lines: Line[] = $derived(this.client?.programs.flatMap((p) => p.lines) ?? []);
   index = $derived(this.lines.findIndex((l) => l.id === this.line?.id));
   accepted = $derived(this.line?.accepted.find((t) => t.place === this.place) ?? null);
-  view: View = $derived(this.fixedView ?? (this.swap?.profile ? bestView(this.swap.profile) : 'side'));
   placeName = $derived(this.client?.places.find((q) => q.id === this.place)?.name ?? '');
   filters = $derived(
     (this.rank.without?.length ?? 0) +
@@ -223,47 +207,6 @@ export class Bench {
   /** Compare with what is shown now, or with the prescription again. */
   compare() {
     this.reference = this.reference === this.chosen || this.reference !== null ? null : this.chosen;
-  }
-
-  /** Hang the plumb line where the prescription is hardest: the first thing to compare. */
-  private restAtPeak() {
-    const curve = this.match?.prescribed.profile?.targets[this.match.prescribed.target];
-    if (!curve) return;
-    this.at = curve.length[curve.effective_nm.indexOf(Math.max(...curve.effective_nm))] ?? 0.5;
-  }
-
-  private span(): [number, number] {
-    const target = this.match?.prescribed.target ?? '';
-    const shapes = [this.above?.profile, this.swap?.profile].flatMap((q) => (q ? [shapeOf(q, target)] : []));
-    return shapes.length ? spanOf(shapes) : [0, 1];
-  }
-
-  /** Move the plumb line by a part of what is shown. */
-  nudge(part: number) {
-    const [low, high] = this.span();
-    this.at = Math.min(high, Math.max(low, this.at + part * (high - low)));
-  }
-
-  /** Let the plumb line go to and fro through the range, as a slow repetition does. */
-  play() {
-    this.playing = !this.playing;
-    let before = performance.now();
-    let way = 1;
-    const frame = (now: number) => {
-      if (!this.playing) return;
-      const [low, high] = this.span();
-      this.at += (way * (high - low) * (now - before)) / 1000 / PLAY_S;
-      before = now;
-      if (this.at >= high || this.at <= low) way = this.at >= high ? -1 : 1;
-      this.at = Math.min(high, Math.max(low, this.at));
-      requestAnimationFrame(frame);
-    };
-    if (this.playing) requestAnimationFrame(frame);
-  }
-
-  turnView() {
-    const views: View[] = ['side', 'front', 'top'];
-    this.fixedView = views[(views.indexOf(this.view) + 1) % views.length] ?? 'side';
   }
 
   /** Keep weights for a lens, for all clients; empty ones are the lens's own. */

@@ -235,3 +235,6 @@ export class Run {
     this.done = `Put into the kit of ${this.doc.name}.`;
   }
 }
+
+/** To a tenth; nothing is nothing, without a sign. */
+export const tenths = (v: number) => v.toFixed(1).replace(/^-0\.0$/, '0.0');

@@ -15,7 +15,7 @@ import { Undo } from '../../lib/ui/undo.svelte';
 type Named = { id: number; name: string; items: number };
 type Cells = Record<string, string>;
 
-/** Places with their kit and reach map; every change is stored at once and can be accepted back. */
+/** Places with their kit and reach map; every change is stored at once and can be undone. */
 export class Places {
   list: Named[] = $state.raw([]);
   clients: Client[] = $state.raw([]);

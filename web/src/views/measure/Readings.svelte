@@ -1,0 +1,53 @@
+<!-- All readings; those left out are struck through. -->
+<script lang="ts">
+  import Trash from '@lucide/svelte/icons/trash-2';
+  import { tenths, UNITS, type Run } from './measure.svelte';
+
+  let { run }: { run: Run } = $props();
+
+  const u = $derived(UNITS[run.what]);
+</script>
+
+<section class="min-h-0 overflow-y-auto px-5 py-4" aria-label="Readings">
+  <div class="flex items-baseline">
+    <h2 class="font-sans text-xs font-bold tracking-[0.1em] uppercase">Readings</h2>
+    {#if run.rows.length}<button class="ml-auto text-sm text-muted underline" onclick={() => run.clear()}
+        >Begin again</button
+      >{/if}
+  </div>
+  {#if run.what === 'joint'}
+    <p class="mt-1 text-sm text-muted">
+      {run.rows.length} angles over {Math.round(run.rows.at(-1)?.at ?? 0)} s
+    </p>
+  {:else}
+    <table class="mt-1 w-full text-sm">
+      <thead class="text-left text-[13px] text-muted"
+        ><tr
+          ><th class="font-normal">{u.at}</th><th class="text-right font-normal">N</th
+          >{#if run.what === 'column'}<th class="text-right font-normal">N, sinking</th>{/if}<th
+            class="text-right font-normal">off</th
+          ><th class="sr-only">remove</th></tr
+        ></thead
+      >
+      <tbody>
+        {#each run.rows as r, i (i)}
+          <tr class="border-t border-line {run.fit?.outliers[i] ? 'text-muted line-through' : ''}">
+            <td>{r.at}</td>
+            <td class="text-right">{tenths(r.value - r.zero)}</td>
+            {#if run.what === 'column'}<td class="text-right">{tenths((r.down ?? 0) - r.zero)}</td>{/if}
+            <td class="text-right"
+              >{run.fit?.residuals[i] === undefined ? '' : tenths(run.fit.residuals[i]!)}</td
+            >
+            <td class="text-right"
+              ><button
+                class="text-muted hover:text-ink"
+                aria-label="Remove reading {i + 1}"
+                onclick={() => void run.drop(i)}><Trash size={13} /></button
+              ></td
+            >
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  {/if}
+</section>
