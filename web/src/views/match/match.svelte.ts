@@ -2,7 +2,6 @@ import {
   api,
   ask,
   type Client,
-  type ClientDoc,
   type Detail,
   type Lenses,
   type Line,
@@ -12,13 +11,9 @@ import {
   type Rank,
   type Swap,
 } from '../../lib/api/client';
+import { crowdsOf, itemsOf, type Crowd, type Item } from './inuse';
 import { Plumb, type Above } from './plumb.svelte';
-
-/** Kit of a place that can load a movement, as named in the list of what is in use. */
-export type Item = { id: string; name: string };
-
-/** Hours at which several items are usually in use. */
-export type Crowd = { when: string; items: string[] };
+import { PLAIN, storeMark, storeWeights } from './preferences';
 
 /** State of the match bench: one line at one place. */
 export class Bench extends Plumb {
@@ -35,15 +30,7 @@ export class Bench extends Plumb {
   place = $state(0);
   chosen = $state(0);
   absolute = $state(false);
-  rank: Rank = $state({
-    lens: 'same_profile',
-    weights: {},
-    equivalence: 'hardest',
-    law: 'epley',
-    without: [],
-    one_side: false,
-    known_only: false,
-  });
+  rank: Rank = $state({ ...PLAIN });
   /** The chosen set-up as it was changed by hand; null while it is as solved. */
   hand: Swap | null = $state.raw(null);
   /** Why the last move by hand cannot be; empty when it can. */
@@ -79,11 +66,10 @@ export class Bench extends Plumb {
   /** Read a line and rank its swaps; an answer that was overtaken by a newer question is dropped. */
   async load(line: number, place: number) {
     const mine = ++this.asked;
-    const moved = place !== this.place;
     this.busy = true;
     this.problem = null;
+    if (place !== this.place) this.rank = { ...this.rank, without: [] };
     this.place = place;
-    if (moved) this.rank = { ...this.rank, without: [] };
     const [clients, lenses, at] = await Promise.all([
       ask(api.GET('/api/clients')),
       this.lenses ? null : ask(api.GET('/api/lenses')),
@@ -95,15 +81,8 @@ export class Bench extends Plumb {
       this.lenses = lenses.data;
       this.rank = { ...this.rank, lens: lenses.data.coach.lens ?? 'same_profile' };
     }
-    const carriers = ['bench', 'arm_pad', 'anchor', 'station', 'handle'];
-    this.items = (at.data?.place.kit ?? []).filter((k) => !carriers.includes(k.kind));
-    const hours: Record<string, string[]> = {};
-    for (const b of at.data?.place.busy ?? []) {
-      const days = b.days?.map((d) => d[0]!.toUpperCase() + d.slice(1)).join(' ') || 'Daily';
-      const when = `${days}, ${b.start} to ${b.end}`;
-      hours[when] = [...(hours[when] ?? []), b.item];
-    }
-    this.crowds = Object.entries(hours).map(([when, items]) => ({ when, items }));
+    this.items = itemsOf(at.data?.place);
+    this.crowds = crowdsOf(at.data?.place);
     const owner = clients.data.clients.find((c) =>
       c.programs.some((q) => q.lines.some((l) => l.id === line)),
     );
@@ -125,15 +104,14 @@ export class Bench extends Plumb {
     const match = await ask(api.POST('/api/lines/{line}/match', { params: { path: { line } }, body }));
     clearInterval(timer);
     if (mine !== this.asked) return;
-    this.part = null;
+    this.part = this.problem = null;
     if (match.problem) return this.fail(match.problem);
-    this.problem = null;
     const before = this.solved?.key;
     const stays = this.match?.line === match.data.line && this.match.place === match.data.place;
     this.match = match.data;
     this.reference = null;
-    const inForce = stays ? before : this.accepted?.swap.key;
-    this.choose(Math.max(0, inForce ? match.data.swaps.findIndex((s) => s.key === inForce) : 0));
+    const key = stays ? before : this.accepted?.swap.key;
+    this.choose(Math.max(0, key ? match.data.swaps.findIndex((s) => s.key === key) : 0));
     if (!stays) this.restAtPeak();
     this.busy = false;
   }
@@ -212,34 +190,22 @@ export class Bench extends Plumb {
   /** Keep weights for a lens, for all clients; empty ones are the lens's own. */
   async weigh(lens: string, weights: Record<string, number>) {
     if (!this.lenses) return;
-    const all = { ...this.lenses.coach.weights };
-    if (Object.keys(weights).length) all[lens] = weights;
-    else delete all[lens];
-    const answer = await ask(api.PUT('/api/coach', { body: { ...this.lenses.coach, lens, weights: all } }));
-    if (answer.problem) {
-      this.note = `${answer.problem.title}: ${answer.problem.detail}`;
-      return;
-    }
-    this.lenses = { ...this.lenses, coach: answer.data };
-    await this.again({ lens });
+    const answer = await storeWeights(this.lenses.coach, lens, weights);
+    if (answer.data) this.lenses = { ...this.lenses, coach: answer.data };
+    await this.ranksAnew(answer.problem, { lens });
   }
 
   /** Put a movement first for this client, or never give it, or neither. */
   async mark(list: 'pinned' | 'banned', movement: string) {
     if (!this.client) return;
-    const document: ClientDoc = { ...this.client.client };
-    const on = document[list]?.includes(movement);
-    document.pinned = (document.pinned ?? []).filter((m) => m !== movement);
-    document.banned = (document.banned ?? []).filter((m) => m !== movement);
-    if (!on) document[list] = [...(document[list] ?? []), movement];
-    const path = { client: this.client.id };
-    const answer = await ask(api.PUT('/api/clients/{client}', { params: { path }, body: document }));
-    if (answer.problem) {
-      this.note = `${answer.problem.title}: ${answer.problem.detail}`;
-      return;
-    }
-    this.client = answer.data;
-    await this.again();
+    const answer = await storeMark(this.client, list, movement);
+    if (answer.data) this.client = answer.data;
+    await this.ranksAnew(answer.problem);
+  }
+
+  private async ranksAnew(problem: Problem | undefined, filters: Partial<Rank> = {}) {
+    if (problem) this.note = `${problem.title}: ${problem.detail}`;
+    else await this.again(filters);
   }
 
   /** Accept the shown set-up; it is stored before this returns. */

@@ -204,7 +204,8 @@
                             ? 'border-line bg-panel hover:border-muted'
                             : 'border-dashed border-line hover:border-muted'}"
                         aria-label="{line.name} at {place.name}: {accepted
-                          ? accepted.swap.title
+                          ? accepted.swap.title +
+                            (typeof accepted.match_now === 'number' ? ', no longer holds' : '')
                           : 'find a swap'}"
                         data-shortcut-through
                         onclick={() => {
@@ -219,6 +220,11 @@
                           <span class="leading-tight">
                             <span class="block font-medium">{accepted.swap.title}</span>
                             <span class="text-muted">{accepted.swap.load.words}</span>
+                            {#if typeof accepted.match_now === 'number'}
+                              <span class="block font-semibold"
+                                >Now {Math.round(accepted.match_now)}: find it again</span
+                              >
+                            {/if}
                           </span>
                         {:else}
                           <span class="text-muted">find a swap</span>

@@ -1,0 +1,31 @@
+/** What a coach prefers, stored as it is said: weights of a lens for all clients, a movement first or never for one. */
+import { api, ask, type Client, type ClientDoc, type Lenses, type Rank } from '../../lib/api/client';
+
+/** How a line is ranked until the coach says otherwise. */
+export const PLAIN: Rank = {
+  lens: 'same_profile',
+  weights: {},
+  equivalence: 'hardest',
+  law: 'epley',
+  without: [],
+  one_side: false,
+  known_only: false,
+};
+
+/** Empty weights are the lens's own. */
+export function storeWeights(coach: Lenses['coach'], lens: string, weights: Record<string, number>) {
+  const all = { ...coach.weights };
+  if (Object.keys(weights).length) all[lens] = weights;
+  else delete all[lens];
+  return ask(api.PUT('/api/coach', { body: { ...coach, lens, weights: all } }));
+}
+
+/** On the list where it is not yet, off it where it is; never on both lists. */
+export function storeMark(client: Client, list: 'pinned' | 'banned', movement: string) {
+  const document: ClientDoc = { ...client.client };
+  const on = document[list]?.includes(movement);
+  document.pinned = (document.pinned ?? []).filter((m) => m !== movement);
+  document.banned = (document.banned ?? []).filter((m) => m !== movement);
+  if (!on) document[list] = [...(document[list] ?? []), movement];
+  return ask(api.PUT('/api/clients/{client}', { params: { path: { client: client.id } }, body: document }));
+}
