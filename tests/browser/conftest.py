@@ -34,7 +34,7 @@ def kept(tmp_path_factory, worker_id) -> Path:
 @pytest.fixture
 def server(tmp_path, kept) -> Iterator[DemoServer]:
     (tmp_path / "demo.reach").symlink_to(kept)
-    server = DemoServer(tmp_path / "demo.db")
+    server = DemoServer(tmp_path / "demo.db", forked=True)
     yield server
     server.stop()
 

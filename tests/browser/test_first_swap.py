@@ -136,6 +136,7 @@ def test_when_the_app_is_stopped_the_screen_says_so_and_recovers(app: Page, serv
     server.stop()
     app.keyboard.press("Enter")
     expect(app.get_by_text("The app does not answer").first).to_be_visible()
+    server.forked = False  # as a coach starts it again
     server.start()
     app.keyboard.press("Enter")
     expect(app.get_by_text(re.compile("^Accepted for Spare room")).first).to_be_visible()
