@@ -137,7 +137,7 @@ def test_a_bigger_client_gets_a_higher_pulley_and_the_same_choice():
 
 
 def test_kit_out_of_reach_of_the_load_is_marked_down_and_said():
-    line = replace(lines("tobi")["Pad curl"], set_up=SetUp("curl", [DumbbellHold(17.5)]))
+    line = replace(lines("tobi")["Preacher curl"], set_up=SetUp("curl", [DumbbellHold(17.5)]))
     light = Place("light", Room(4, 4, 2.6), [Dumbbells("b", "dumbbells", [2.0, 4.0])])
     swaps = find_swaps(profile_prescription(line, client("tobi")), light, SAME)
     reasons = [r.text for r in explain(profile_prescription(line, client("tobi")), swaps[0])]
