@@ -168,7 +168,8 @@ def sizes() -> None:
     show("muscle table", table.stat().st_size / 1e6, "MB (goal <= 3)")
     show("muscle table, loading", seconds(muscles.MuscleTable) * 1e3, "ms (goal <= 50)")
     for name, first in (("importing the mechanics, NumPy with it", "time"), ("importing the mechanics after NumPy", "numpy")):
-        code = f"import time, {first}; t = time.perf_counter(); import oddswap.mechanics.performing; print(time.perf_counter() - t)"
+        timed = "t = time.perf_counter(); import oddswap.mechanics.performing; print(time.perf_counter() - t)"
+        code = f"import time, {first}; {timed}"
         runs = [subprocess.run([sys.executable, "-c", code], capture_output=True, text=True).stdout for _ in range(5)]
         show(name, min(float(r) for r in runs) * 1e3, "ms (goal <= 300)")
 

@@ -284,6 +284,13 @@ def test_the_landmine_s_moment_is_the_engine_s(hands):
         assert force[i][2] < 0
 
 
+def test_two_hands_around_one_bar_are_together():
+    law = LandmineHold(Landmine("lm", "landmine", [0, 10], 205), 190, 0, 10, "both").law()
+    for side, kept in ((0.1, True), (0.4, False)):
+        hands = next(x for x in law.limits(np.array([[0.3, -side, 1.2]])) if x.field == "hands")
+        assert (hands.margin >= 0).all() == kept
+
+
 def test_a_choked_band_is_a_shorter_one_of_the_same_section():
     band = Band("b", "band", [], 200, RubberSection(80, 150))
     choked, lengths = BandPull(band, 0, 0, 0, choke_cm=20).law(), np.linspace(0.65, 1.7, 9)

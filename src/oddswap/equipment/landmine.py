@@ -23,6 +23,8 @@ PIVOT_HEIGHT = 0.05
 """Height of the pivot over the floor, m (own estimate)."""
 SLIDES = 0.20
 """How far the hands may go along the bar from its end, m (own estimate)."""
+APART = 0.30
+"""How far apart two hands around the end may be, m (own estimate)."""
 BEARINGS_DEG = (0.0, 30.0, -30.0, 60.0, -60.0, 90.0, -90.0)
 """Where a pivot is tried around the hands, degrees: ahead, to the working side (+) and to the other."""
 
@@ -60,11 +62,18 @@ class Pivoting(Law):
         return np.asarray(-GRAVITY / self.hands * self.length / size * up)
 
     def limits(self, grip: Floats) -> list[Limit]:
-        """The hands stay at the end of the bar."""
+        """The hands stay at the end of the bar, two of them together."""
         size = self._bar(grip)[1][..., 0]
         words = f"the hands stay within {SLIDES * 100:.0f} cm of the bar's end, {self.length * 100:.0f} cm from the pivot"
         near, far = size.min(axis=-1) - (self.length - SLIDES), self.length + SLIDES - size.max(axis=-1)
-        return [Limit("forward_cm", np.minimum(near, far), words, "Stand nearer to the pivot, or farther off")]
+        out = [Limit("forward_cm", np.minimum(near, far), words, "Stand nearer to the pivot, or farther off")]
+        if self.hands == 2:
+            apart = 2 * np.abs(grip[..., 1]).max(axis=-1)
+            together = f"both hands around the bar's end are at most {APART * 100:.0f} cm apart"
+            out.append(
+                Limit("hands", np.full(size.shape[:-1], APART - apart), together, "Bring the hands together, or use one")
+            )
+        return out
 
     def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
         """Force, N per kg, that speeding up the end adds, (placement..., pose, xyz)."""

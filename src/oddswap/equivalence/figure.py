@@ -106,8 +106,23 @@ def acting(profile: Profile) -> tuple[Floats, Floats]:
     return motion.point(motion.support.contact), total
 
 
+def hip_bench(motion: Motion) -> list[Slab]:
+    """The pad under hips and thighs and the bar behind the ankles of a back extension."""
+    level = np.array([1.0, 0.0, 1.0])
+    hip, knee, ankle = (joint[0] * level for joint in (motion.leg.hip, motion.leg.knee, motion.leg.ankle))
+    down = unit(knee - hip)
+    front = np.array([-down[2], 0.0, down[0]])
+    pad = hip + (motion.body.own("thigh_radius") + 0.05) * front
+    behind = ankle + 0.06 * unit(knee - ankle) - 0.07 * front
+    across = np.array([0.0, 0.28, 0.0])
+    return [
+        Slab("rest", pad + 0.04 * down, pad + 0.34 * down, 0.30, 0.08),
+        Slab("bar", behind - across, behind + across, 0.03, 0.06),
+    ]
+
+
 def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
-    """Seat and back rest of a bench, the arm pad, a step under the toes, a raised rest for hands or feet."""
+    """Seat and back rest of a bench, a hip pad, the arm pad, a step under the toes, a raised rest for hands or feet."""
     stance, joints, body, support = motion.stance, motion.joints, motion.body, motion.support
     ahead, spine, hips = motion.skeleton.torso[0, :, 0], motion.skeleton.torso[0, :, 2], joints["hips"][0]
     out = []
@@ -122,6 +137,8 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
     if support.base == "back and feet":
         edge = bench_edge(motion.body, motion.skeleton)[0]
         out.append(Slab("rest", edge - np.array([0.30, 0, 0.03]), edge - np.array([0.02, 0, 0.03]), 0.3, 0.06))
+    if support.base == "thighs and ankles":
+        out += hip_bench(motion)
     if support.base == "hands" or (support.base == "hands and feet" and support.root == "heels"):
         grip = motion.arm.grip[0]
         across = motion.movement.hinge == "right shoulder" and motion.movement.id != "dip"
