@@ -38,5 +38,5 @@ class Result(BaseModel):
 
 
 def rounded(values: Floats, digits: int) -> Any:
-    """Nested lists with at most ``digits`` decimals."""
+    """Nested lists of the array's shape with at most ``digits`` decimals, in its unit."""
     return (np.round(values, digits) + 0.0).tolist()

@@ -50,7 +50,7 @@ class Candidate:
 
     @staticmethod
     def of(found: Evaluation, i: int, set_up: SetUp, mechanics: VariantMechanics, existing: Floats) -> Candidate:
-        """One of an evaluated batch."""
+        """Placement ``i`` of an evaluated batch; ``existing`` are the amounts there are, in the source's unit, (amount,)."""
         return Candidate(float(found.match[i]), set_up, mechanics, existing)
 
 

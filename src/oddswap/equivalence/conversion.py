@@ -30,7 +30,7 @@ def one_repetition_maximum(load: float, to_failure: float, law: str = "epley") -
 
 
 def repetitions_at(load: float, once: float, law: str = "epley") -> float:
-    """Repetitions to failure of a load, from what can be lifted once: the law turned round."""
+    """Repetitions to failure of a load, kg, from what can be lifted once, kg: the law turned round."""
     slope, top = rules("loading")["repetitions"]["slope"], rules("loading")["repetitions"]["top"]
     return float(slope * (once / load - 1)) if law == "epley" else float(top - (top - 1) * load / once)
 
@@ -60,7 +60,7 @@ class Learned:
 
     @property
     def applied(self) -> float:
-        """The factor that is applied: few sets move the load little."""
+        """The factor on the load that is applied, 1 without a log: few sets move the load little."""
         return 1.0 + (self.factor - 1.0) * self.trust
 
 
@@ -239,7 +239,7 @@ def convert(
 def exact_amounts(
     own: Floats, per_unit: Floats, levels: Mapping[str, float], weights: Mapping[str, Floats]
 ) -> dict[str, float]:
-    """By equivalence, the amount before rounding; infinite where it cannot be. Arguments as of ``convert``."""
+    """By equivalence, the amount before rounding, in the source's unit; infinite where it cannot be; see ``convert``."""
     exact = {"hardest": float(equal_effort(own, per_unit, levels["hardest"]))}
     for name, w in weights.items():
         rise = float(w @ per_unit)

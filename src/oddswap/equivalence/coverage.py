@@ -105,7 +105,7 @@ class Options:
 
     @cached_property
     def likeliest(self) -> float:
-        """The greatest of them."""
+        """The greatest bound on a score among them, 0 to 1."""
         return float(self.bound.max())
 
 
@@ -229,7 +229,10 @@ def zones_of(variant_batch: VariantBatch) -> Floats:
 def options_of(
     item: Any, variant_batch: VariantBatch, zones: Floats, place: Place, existing: Floats
 ) -> Iterator[tuple[VariantMechanics, Options]]:
-    """The likeliest placements of an item for each muscle and zone, over all variants of a batch."""
+    """The likeliest placements of an item for each muscle and zone, (muscle, zone), over all variants of a batch.
+
+    ``zones`` averages over bins, (variant, zone, pose); ``existing`` are the item's amounts in its unit, (amount,).
+    """
     for kit_use in kit_uses(item, variant_batch, place, float(existing[0]), coarse=True):
         unit = effort_per_unit(kit_use, variant_batch)
         amount, relative_effort = needed_amounts(variant_batch.own[:, None], unit, existing)

@@ -103,7 +103,7 @@ class Profile:
         return part
 
     def carried_mean(self, group: str, joint: str) -> float:
-        """``carried`` averaged over the movement, poses weighed by what is demanded at the joint."""
+        """``carried`` averaged over the movement, 0 to 1, poses weighed by what is demanded at the joint."""
         g = muscle_table().groups[group]
         axes = np.array([name.startswith(joint) for name in AXES[g.region]])
         size = np.linalg.norm(self.shown[g.region].demand * axes, axis=1)

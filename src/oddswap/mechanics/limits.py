@@ -220,7 +220,7 @@ def stands(motion: Motion) -> bool:
 
 
 def lean_of(motion: Motion, pushes: Sequence[Push]) -> float:
-    """How many times the usual hold against tipping pulls ask for, each by itself; 0 where nothing could topple."""
+    """Ratio of what pulls ask for, each by itself, to the usual hold against tipping; 0 where nothing could topple."""
     if not stands(motion):
         return 0.0
     contact = motion.support.contact

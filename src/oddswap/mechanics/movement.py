@@ -187,7 +187,7 @@ class Movement:
         return words.format(f"{degrees:.0f}") if isinstance(words, str) else words(degrees)
 
     def complete(self, given: Values) -> dict[str, float]:
-        """All parameter values, defaults filled in.
+        """All parameter values in the units of their descriptions, defaults filled in.
 
         Raises:
             DomainError: For an unknown parameter or a value outside its range.

@@ -132,12 +132,12 @@ class Region:
         return optimum, np.where(outside, (shortest + longest) / 2 - optimum, tendon)
 
     def fibre_length(self, length: Floats) -> Floats:
-        """Fibre length over its optimum at muscle-tendon length (..., muscle), with a stiff tendon."""
+        """Ratio of fibre length to its optimum at muscle-tendon length, m, (..., muscle), with a stiff tendon."""
         optimum, tendon = self._fibre_law
         return np.asarray((length - tendon) / optimum)
 
     def capacity(self, length: Floats) -> Floats:
-        """Greatest force, N, at muscle-tendon length (..., muscle), with a stiff tendon.
+        """Greatest force, N, at muscle-tendon length, m, (..., muscle), with a stiff tendon.
 
         F = Fmax max(floor, exp(-(n - 1)^2 / width)) with n fibre length over optimal (Thelen 2003); in the leg passive
         force is added, up to a cap. Where the tabled fibre would be run outside its active span, it is stretched and

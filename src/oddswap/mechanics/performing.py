@@ -43,7 +43,7 @@ def perform(
     loads: Loads | None = None,
     muscles: bool = True,
 ) -> Motion:
-    """Lead ``body`` along ``movement``.
+    """Take ``body`` through ``movement``.
 
     Args:
         body: The client.
@@ -79,7 +79,7 @@ def pose_body(
     sides: Sides,
     muscles: bool = True,
 ) -> Motion:
-    """The body along a path, without a look at joint ranges."""
+    """The body along a path, (pose,), without a look at joint ranges; angles in degrees in ``values``, radians in ``path``."""
     count = len(path.part)
     skeleton = build(body, movement, path, stance, values, sides)
     coords: dict[str, Floats] = {}

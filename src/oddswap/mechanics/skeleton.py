@@ -225,7 +225,10 @@ def _reached(thigh: float, shank: float, to: Floats, pitch: Floats, out: Floats)
 
 
 def held_arm(hold: Hold, torso: Floats) -> ArmPath:
-    """An arm that only holds: hanging plumb, on a bar across the back, before the chest, at a low handle ahead."""
+    """An arm that only holds: hanging plumb, on a bar across the back, before the chest, at a low handle ahead.
+
+    ``torso`` are frames in the world, (pose, xyz, axis); angles of the path are radians.
+    """
     down = np.einsum("pji,j->pi", torso, np.array([0.0, 0.0, -1.0]))
     count = len(torso)
     zero, shape = np.zeros(count), (count, 3)

@@ -54,7 +54,7 @@ class ScapulaMuscles(Region):
         return MuscleState(length, np.stack([-moment[..., 0], moment[..., 2]], axis=-1))
 
     def fibres(self) -> Floats:
-        """Fibres nearly as long as the muscle."""
+        """Optimum fibre and tendon, m, (muscle, 2): fibres nearly as long as the muscle."""
         return np.stack([0.8 * self.rest_length, 0.2 * self.rest_length], axis=-1)
 
     def reach(self) -> list[Floats]:

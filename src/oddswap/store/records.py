@@ -243,7 +243,7 @@ def _in_context(lines: Sequence[int]) -> list[AcceptedInContext]:
 
 
 def keep_match(swap: int, match: float | None) -> None:
-    """Keep what an accepted swap is worth today where it is stale, None where it is not."""
+    """Keep an accepted swap's match today, 0 to 100, where it is stale, None where it is not."""
     AcceptedSwap.update(match_now=match).where(AcceptedSwap.id == swap).execute()
 
 

@@ -44,7 +44,7 @@ def step_position(forward: float, right: float, part: float, turning: bool = Tru
 
 
 def position_parameters(forward_cm: float, right_cm: float) -> list[AdjustableParameter]:
-    """Distance and facing of something that lies so far ahead and to the right."""
+    """Distance, cm, and facing, degrees, of something that lies so far ahead and to the right, cm."""
     distance, facing = float(np.hypot(forward_cm, right_cm)), float(np.degrees(np.arctan2(right_cm, forward_cm)))
     return [
         AdjustableParameter("distance", "distance", "cm", round(distance, 1), 20, 350, 5, 15),
