@@ -215,7 +215,7 @@ def searches() -> None:
     took = seconds(
         lambda: [find_swaps(prescription, gym, lens_by_id("same_profile")) for prescription in prescriptions[: len(docs)]], 0.0
     ) / len(docs)
-    show("a line searched, placed and judged in full", took * 1e3, "ms")
+    show("a line searched, placed and evaluated in full", took * 1e3, "ms")
 
     how = RankDoc()
     best = next(s for s in match_line(client, docs[0], place_doc, how).swaps if s.set_up.sources[0].kind == "cable")
@@ -240,7 +240,7 @@ def demo_program(who: str) -> ProgramDoc:
 
 
 def maps() -> None:
-    """Reach maps of three of the demo's places: cold, and once the client's movements are led."""
+    """Reach maps of three of the demo's places: cold, and once the client's movements are computed."""
     body = ClientDoc.model_validate_json(document("client-ilka")).body()
     for name in ("pier-club", "tallow-garage", "quay-hotel"):
         place = PlaceDoc.model_validate_json(document(f"place-{name}")).place()
@@ -248,7 +248,7 @@ def maps() -> None:
         start = time.perf_counter()
         reach(body, place)
         show(f"reach map of {len(place.kit)} items, cold", time.perf_counter() - start, "s (goal <= 1)")
-        show(f"reach map of {len(place.kit)} items, movements led", seconds(lambda p=place: reach(body, p), 0.0), "s")
+        show(f"reach map of {len(place.kit)} items, movements computed", seconds(lambda p=place: reach(body, p), 0.0), "s")
 
 
 def main() -> None:

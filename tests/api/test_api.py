@@ -25,7 +25,7 @@ def faults(answer) -> list[dict[str, str]]:
     return body["faults"]
 
 
-def test_a_line_is_matched_taken_and_undone(web):
+def test_a_line_is_matched_accepted_and_undone(web):
     match = web.get("/api/lines/2/match", params={"place": 2}).json()
     assert match["prescribed"]["target"] == "biceps"
     second = match["swaps"][1]
@@ -101,12 +101,12 @@ def test_an_overstretched_band_is_named(web):
 
 
 @pytest.mark.parametrize("text", ['{"name": "a",', "", "[]", "null", '{"stature_cm": NaN}'])
-def test_malformed_json_is_refused(web, text):
+def test_malformed_json_is_rejected(web, text):
     headers = {"content-type": "application/json"}
     assert faults(web.put("/api/clients/1", content=text, headers=headers))
 
 
-def test_refused_changes_store_nothing(web):
+def test_rejected_changes_store_nothing(web):
     before = web.get("/api/clients").json(), web.get("/api/places/3").json()
     client = demo("client-ilka")
     place = demo("place-spare-room")

@@ -33,7 +33,7 @@ def test_a_place_is_made_filled_copied_and_removed(web):
     web.put("/api/clients/1/places", json={"places": [1, 2, 3]})
 
 
-def test_kit_cells_are_refused_at_their_field(web):
+def test_kit_cells_are_rejected_at_their_field(web):
     cells = {"kind": "cable_column", "id": "t", "name": "tower", "holes": "many", "lowest_cm": "20", "highest_cm": "200",
              "least_kg": "5", "most_kg": "-4", "step_kg": "5"}  # fmt: skip
     answer = web.post("/api/kit-items", json={"cells": cells})

@@ -1,4 +1,4 @@
-"""The match bench over the web: hands on the controls, the coach's own weights, wishes, a client's log."""
+"""The match bench over the web: hands on the controls, the coach's own weights, filters, a client's log."""
 
 from __future__ import annotations
 
@@ -120,7 +120,7 @@ def test_a_clients_log_changes_loads_and_says_so(web, cable):
     assert again["load"]["learned"] == ""
 
 
-def test_a_set_up_set_by_hand_is_taken_as_it_stands_and_undone(web, cable):
+def test_a_set_up_set_by_hand_is_accepted_as_it_stands_and_undone(web, cable):
     moved = post(
         web, "/api/lines/2/try-out", set_up=cable["set_up"], moves=[{"id": "amount", "value": cable["load"]["amount"] + 4.5}]
     )

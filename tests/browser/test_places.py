@@ -88,7 +88,7 @@ def test_measure_a_band_and_put_it_into_the_kit(app: Page):
     expect(app.get_by_label("Day it was measured", exact=False)).not_to_have_value("")
 
 
-def test_a_client_s_size_is_refused_at_its_field_and_undone(app: Page):
+def test_a_client_s_size_is_rejected_at_its_field_and_undone(app: Page):
     app.get_by_role("link", name="Size and limits").click()
     stature = app.get_by_label("Stature")
     expect(stature).to_have_value("162")
@@ -131,7 +131,7 @@ def test_crowded_hours_leave_kit_out_at_one_press(app: Page):
     expect(in_use).not_to_be_checked(timeout=SLOW)
 
 
-def test_a_sore_shoulder_changes_the_ranking_and_shows_why(app: Page):
+def test_a_shoulder_that_hurts_changes_the_ranking_and_shows_why(app: Page):
     bench = origin(app) + "/lines/1/at/1"
     app.goto(origin(app) + "/people/1")
     # The demo's client already spares overhead work; now anything out to the side hurts too.

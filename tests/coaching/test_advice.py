@@ -67,7 +67,7 @@ def test_a_stack_that_starts_too_heavy_is_shortened_by_a_strap_at_the_forearm():
         assert abs(np.log(r.effort_ratio)) < abs(np.log(swap.load.effort_ratio))
 
 
-def test_bells_that_end_too_light_are_lowered_slower_or_used_second():
+def test_dumbbells_that_end_too_light_are_lowered_slower_or_used_second():
     light = Place("light", ROOM, [Dumbbells("b", "dumbbells", [2.0, 4.0, 6.0])])
     prescription = aim_of("biceps", "curl", DumbbellHold(12.0))
     swap = as_set(prescription, light, "curl", DumbbellHold(6.0))

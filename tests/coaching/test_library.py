@@ -41,7 +41,7 @@ def test_every_movement_has_an_example_that_loads_its_target(name, mechanics):
     assert find_limiting_muscle(p).relative_effort == pytest.approx(curve.max())
 
 
-def test_kit_that_does_not_load_a_movement_is_refused_with_the_reason():
+def test_kit_that_does_not_load_a_movement_is_rejected_with_the_reason():
     kind = movements()["pulldown"]
     v = variants_of(kind)[0]
     assert [k.id for k in kits_of(kind, v)] == ["dumbbells", "cable"]

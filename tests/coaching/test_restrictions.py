@@ -22,19 +22,19 @@ from oddswap.store.demo import document
 BODY = Body(1.75, 75)
 
 
-def led(movement, stance="standing", recline=90.0, **values):
+def motion_of(movement, stance="standing", recline=90.0, **values):
     return SetUp(movement, (), values, stance, recline).perform(BODY, 16)
 
 
 @pytest.mark.parametrize(
     ("joint", "action", "strained", "free"),
     [
-        ("shoulder", "overhead", led("overhead_extension"), led("pushdown")),
-        ("shoulder", "behind the body", led("curl", arm_angle_deg=-40.0), led("curl", arm_angle_deg=30.0)),
-        ("knee", "bent deep", led("squat"), led("romanian_deadlift")),
-        ("lower back", "bent deep", led("row", "bent_over", 35.0), led("row", "chest_supported", 30.0)),
-        ("wrist", "gripping", led("curl"), led("squat")),
-        ("hip", "wide", led("hip_abduction"), led("hip_extension")),
+        ("shoulder", "overhead", motion_of("overhead_extension"), motion_of("pushdown")),
+        ("shoulder", "behind the body", motion_of("curl", arm_angle_deg=-40.0), motion_of("curl", arm_angle_deg=30.0)),
+        ("knee", "bent deep", motion_of("squat"), motion_of("romanian_deadlift")),
+        ("lower back", "bent deep", motion_of("row", "bent_over", 35.0), motion_of("row", "chest_supported", 30.0)),
+        ("wrist", "gripping", motion_of("curl"), motion_of("squat")),
+        ("hip", "wide", motion_of("hip_abduction"), motion_of("hip_extension")),
     ],
     ids=lambda v: v if isinstance(v, str) else "",
 )
@@ -52,7 +52,7 @@ def test_every_joint_and_action_of_the_document_is_covered_by_a_rule():
     assert all(sum(k in r for k in ("above", "below", "moves")) == 1 for r in restriction_rules())
 
 
-def test_a_sore_shoulder_changes_the_ranking_and_says_why():
+def test_a_shoulder_that_hurts_changes_the_ranking_and_says_why():
     program = ProgramDoc.model_validate_json(document("program-tobi"))
     line = next(x.line() for s in program.sessions for x in s.lines if x.set_up.movement in ("press", "fly"))
     hall = PlaceDoc.model_validate_json(document("place-harbour-hall")).place()

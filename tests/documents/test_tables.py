@@ -134,7 +134,7 @@ def test_numbers_read_back_the_same(value):
     assert number(show(round(value, 1)).replace(".", ",")) == round(value, 1)
 
 
-def test_numbers_that_may_be_thousands_are_refused():
+def test_numbers_that_may_be_thousands_are_rejected():
     for text in ("1,250", "12,500"):
         with pytest.raises(ValueError, match="thousands"):
             number(text)

@@ -30,7 +30,7 @@ TWIN = next(k for k in COLUMNS if k.columns == 2)
 
 
 def starts_of(local_search, mechanics, seed, count=8):
-    """Settings all round one column, judged."""
+    """Settings all round one column, evaluated."""
     rng = np.random.default_rng(seed)
     off, turned = rng.uniform(50, 200, count), rng.uniform(-np.pi, np.pi, count)
     holes = rng.integers(1, TWIN.holes + 1, count)
@@ -115,7 +115,7 @@ def test_one_of_each_kind_stands_for_those_that_it_covers():
 
 
 @pytest.mark.parametrize("use", ["one", "pair"])
-def test_a_setting_taken_to_another_column_stands_at_the_nearest_height(use):
+def test_a_setting_moved_to_another_column_stands_at_the_nearest_height(use):
     setting = CablePull(TWIN, 9, -40.0, 60.0, 20.0, use)
     for column in COLUMNS:
         moved = setting.with_item(column)

@@ -57,7 +57,7 @@ def test_big_gym_garage_and_hotel_differ_as_coaches_expect():
     assert score(hotel, "biceps", 0) < coverage_rules()["fair"]
 
 
-def test_long_end_of_the_side_delts_wants_a_line_and_a_band_at_the_hip_gives_it():
+def test_lengthened_end_of_the_side_delts_wants_a_line_and_a_band_at_the_hip_gives_it():
     """P6 and P7: dumbbells are empty hanging; a line from hand height is not."""
     hotel = place("quay-hotel")
     dumbbells = replace(hotel, kit=[k for k in hotel.kit if k.kind in ("dumbbells", "bench")])
@@ -79,7 +79,7 @@ def test_more_kit_never_makes_a_map_worse():
         assert both[key].score >= cell.score - 1e-6, key
 
 
-def test_two_sets_of_bells_are_one_set():
+def test_two_sets_of_dumbbells_are_one_set():
     """A rack that begins at 12 kg does not hide the light dumbbells beside it, whichever is named first."""
     light, heavy = (Dumbbells(n, n, [float(m) for m in range(*span)]) for n, span in (("l", (1, 11)), ("h", (12, 51))))
     for kit in ([light, heavy], [heavy, light]):

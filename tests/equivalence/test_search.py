@@ -211,7 +211,7 @@ def test_a_ranking_by_table_agrees_with_the_full_computation(where):
     assert np.percentile(np.abs(off), 75) < 8
 
 
-def test_ways_are_whole_however_few_are_remembered(monkeypatch):
+def test_variants_are_whole_however_few_are_remembered(monkeypatch):
     hotel = place("quay-hotel")
     keys = list_variant_keys(hotel)
     whole = [w.key for w in variants_at(BODY, hotel, keys)]
@@ -220,7 +220,7 @@ def test_ways_are_whole_however_few_are_remembered(monkeypatch):
     assert [w.key for w in variants_at(BODY, hotel, keys)] == whole
 
 
-def test_a_way_is_the_same_led_alone_and_among_all_others():
+def test_a_variant_is_the_same_computed_alone_and_among_all_others():
     hotel = place("tallow-garage")
     keys = list_variant_keys(hotel)
     together = dict(zip(keys, variants.compute_variants(BODY, keys, 5), strict=True))
@@ -278,7 +278,7 @@ def test_lenses_order_differently_and_own_weights_count():
     assert find_swaps(prescription, hall, long)[0].parts["lengthened"] >= first["same_profile"].parts["lengthened"]
 
 
-def test_wishes_leave_out_and_put_first():
+def test_filters_leave_out_and_put_first():
     hall = place("harbour-hall")
     prescription = profile_prescription(line_of("tobi", "Twin cable fly"), BODY)
     plain = find_swaps(prescription, hall, SAME)

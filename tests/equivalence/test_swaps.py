@@ -103,7 +103,7 @@ def test_more_kit_never_gives_a_worse_best_match(who, name, where):
     assert best > 50
 
 
-def test_a_cable_behind_beats_bells_for_a_curl_loaded_at_the_start():
+def test_a_cable_behind_beats_dumbbells_for_a_curl_loaded_at_the_start():
     # Common practice, no source: only a cable or band from behind loads the straight arm.
     swaps = find_swaps(
         profile_prescription(lines("ilka")["Cable curl, back to the column"], client("ilka")), place("quay-hotel"), SAME
@@ -122,7 +122,7 @@ def test_a_front_raise_is_no_side_delt_lift():
     assert all(s.variant.values.get("plane_deg", 0) < 60 for s in swaps[:6])
 
 
-def test_bells_do_not_cross_the_middle():
+def test_dumbbells_do_not_cross_the_middle():
     swaps = find_swaps(profile_prescription(lines("tobi")["Twin cable fly"], client("tobi")), place("harbour-hall"), SAME)
     for swap in swaps:
         if any(s.kind == "dumbbell" for s in swap.set_up.sources):

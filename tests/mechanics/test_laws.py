@@ -93,7 +93,7 @@ def test_torque_scales_with_the_load_and_sources_add_up(force, k):
 
 
 @given(st.floats(1, 30))
-def test_two_bells_in_one_hand_are_one_heavier_bell(mass):
+def test_two_dumbbells_in_one_hand_are_one_heavier_bell(mass):
     body = Body(1.7, 70)
     one = profile(body, SetUp("curl", [DumbbellHold(2 * mass)]), 11)
     two = profile(body, SetUp("curl", [DumbbellHold(mass), DumbbellHold(mass)]), 11)

@@ -104,10 +104,10 @@ def test_p07_cable_raise_from_hand_height_loads_the_bottom(body, column):
     assert moment[: FINE // 3].mean() > moment[-FINE // 3 :].mean()
     # And for the muscle: far more of its load at the bottom than a dumbbell gives.
     dumbbell = profile(body, SetUp("lateral_raise", [DumbbellHold(8)]), FINE)
-    cable_start, bell_start = (
+    cable_start, dumbbell_start = (
         q.effective[row(q, "side_delt")][0] / q.effective[row(q, "side_delt")].max() for q in (p, dumbbell)
     )
-    assert cable_start > 2.5 * bell_start
+    assert cable_start > 2.5 * dumbbell_start
 
 
 def test_p08_standing_dumbbell_curl_is_empty_straight_and_hardest_level(body):
@@ -156,7 +156,7 @@ def test_p18_upper_arm_behind_lengthens_the_biceps_not_the_brachialis(body):
     assert lengths[-40][1] == pytest.approx(lengths[50][1], abs=1e-9)
 
 
-def test_p35_the_cable_must_be_taut_at_the_long_end(body):
+def test_p35_the_cable_must_be_taut_at_the_lengthened_end(body):
     column = CableColumn("c", "column", 21, 10, 210, 1, 80, 1, parked_cm=60)
     raise_ = {"start": 1.0}
     with pytest.raises(DomainError, match="stays taut") as caught:
@@ -199,7 +199,7 @@ def test_p05_a_press_takes_more_load_than_a_fly(body):
     assert torque["fly"] >= 1.5 * torque["press"]
 
 
-def test_p10_lying_pullover_bells_empty_over_the_chest_cable_loaded_there(body):
+def test_p10_lying_pullover_dumbbells_empty_over_the_chest_cable_loaded_there(body):
     dumbbell = profile(body, SetUp("pullover", [DumbbellHold(12)], {}, "bench", 0), FINE)
     pull = CablePull(LONG, 4, -190, 0, 25, "rope")
     cable = profile(body, SetUp("pullover", [pull], {}, "bench", 0), FINE)
@@ -216,7 +216,7 @@ def elevation_in_world(p):
 
 
 @pytest.mark.parametrize(
-    ("set_up", "short_end"),
+    ("set_up", "shortened_end"),
     [
         (SetUp("row", [DumbbellHold(20)], {"width": 0.2}, "bent_over", 15), True),
         (SetUp("pulldown", [CablePull(LONG, 23, 12, 0, 40, "bar")], {"width": 0.5}, "kneeling"), True),
@@ -225,13 +225,13 @@ def elevation_in_world(p):
     ],
     ids=["row", "pulldown", "press", "push-up"],
 )
-def test_p11_pulls_are_hardest_at_the_short_end_presses_at_the_long(body, set_up, short_end):
+def test_p11_pulls_are_hardest_at_the_shortened_end_presses_at_the_long(body, set_up, shortened_end):
     # The pulldown's pulley hangs from a boom overhead, nearer than a column may stand.
     first, _, last = thirds(relative_effort_curve(profile(body, set_up, FINE, check=False)))
-    assert (last > first) == short_end
+    assert (last > first) == shortened_end
 
 
-def test_p12_bent_over_bell_fly_is_empty_hanging_a_cable_across_the_chest_is_not(body):
+def test_p12_bent_over_dumbbell_fly_is_empty_hanging_a_cable_across_the_chest_is_not(body):
     dumbbell = profile(body, SetUp("rear_fly", [DumbbellHold(6)], {}, "bent_over", 0), FINE)
     cable = profile(body, SetUp("rear_fly", [CablePull(LONG, 14, 45, -130, 8)], {"across": 1.0}), FINE)
     opening = {k: np.abs(p.demand["arm"][:, 2]) for k, p in (("dumbbell", dumbbell), ("cable", cable))}
@@ -325,7 +325,7 @@ def test_p19_curling_overhead_loads_the_whole_biceps_short(body):
     assert (over.length[i] > behind.length[i] + 0.05).all()
 
 
-def test_p20_pressing_spares_the_long_head_extensions_and_pullovers_use_it(body):
+def test_p20_pressing_leaves_out_the_long_head_extensions_and_pullovers_use_it(body):
     def long_over_short(set_up):
         p = profile(body, set_up, FINE)
         return p.activation("triceps_long").mean() / max(p.activation("triceps_short").mean(), 1e-3)
@@ -353,7 +353,7 @@ def test_p21_tucked_elbows_train_lats_wide_ones_rear_delts(body, kind):
     assert share[1.0]["rear_delt"] > share[0.0]["rear_delt"]
 
 
-def test_p22_lats_lose_their_leverage_behind_the_torso(body):
+def test_p22_lats_lose_their_moment_arm_behind_the_torso(body):
     table = muscle_table()
     coords = np.radians(np.array([[-90, t, 0, 20, 0] for t in range(0, 61, 5)], float))
     # Pulling the arm farther back turns it about plus y.
@@ -487,7 +487,7 @@ def test_p31_lying_curl_under_a_cable_peaks_at_the_top_and_sliding_moves_the_pea
     assert peaks[20.0] < peaks[-170.0] - 0.1
 
 
-def test_p32_a_converging_machine_and_crossing_cables_load_the_short_end_of_the_chest(body):
+def test_p32_a_converging_machine_and_crossing_cables_load_the_shortened_end_of_the_chest(body):
     converging = Machine("m", "converging press", "press", [40, 60, 80], "path")
     set_ups = {
         "machine": SetUp("press", [MachineHold(converging, 60)], {}, "bench", 85),

@@ -156,7 +156,7 @@ def test_segments_sum_to_the_body():
         ({"feet_cm": 60.96}, 0.74),
     ],
 )
-def test_press_up_share_of_bodyweight(values, share):
+def test_push_up_share_of_bodyweight(values, share):
     """Ebben et al. (2011), from memory: part of bodyweight under the hands, plain, from the knees, hands or feet raised."""
     body = Body(1.75, 75)
     motion = SetUp("push_up", [], values, "floor").perform(body)
