@@ -79,7 +79,7 @@ def random_coordinates(count: int) -> np.ndarray:
 
 
 def pipeline(coords: np.ndarray, sources: int = 1) -> np.ndarray:
-    """The whole of it for a batch: pose, torques, muscle lengths and leverage, load sharing; activations."""
+    """The whole of it for a batch: pose, torques, muscle lengths and moment arms, load sharing; activations."""
     part = np.linspace(0, 1, len(coords))
     motion = pose_body(BODY, movement("curl"), {}, Stance(), BodyPath(part, arm=path_from_coordinates(coords)), False, Sides())
     force = DUMBBELL * Weight().force(motion.arm.grip)[0]

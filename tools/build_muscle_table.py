@@ -1,7 +1,7 @@
 """Rebuild ``src/oddswap/mechanics/data/muscle_table.npz`` from the open dataset.
 
 The dataset is the registry package ``myo-sim`` (Apache-2.0), a musculoskeletal body defined for MuJoCo; see NOTICE and
-docs/mechanics.md. This script poses its right arm and right leg at quasi-random joint angles, reads length and leverage
+docs/mechanics.md. This script poses its right arm and right leg at quasi-random joint angles, reads length and moment arm
 of every muscle named in ``muscles.toml``, and fits them with the smooth bases of ``oddswap.mechanics.muscles``. Corrections
 are *not* applied here: the table stays a faithful copy of the dataset, and the visible table of corrections in
 ``muscles.toml`` is applied when the table is used. The exceptions are defects of wrapping that a smooth fit cannot hold
@@ -111,7 +111,7 @@ class Dataset(Limb):
         return float(np.linalg.norm(near - far)), np.array([-world[1], world[0], world[2]])
 
     def sample(self, coords: Floats, muscles: list[str]) -> Samples:
-        """Lengths and leverage of ``muscles`` at ``coords`` (N, 5)."""
+        """Lengths and moment arms of ``muscles`` at ``coords`` (N, 5)."""
         count, kinds = len(coords), len(muscles)
         out = Samples(coords, *(np.zeros(s) for s in [(count, kinds), (count, kinds, 3), (count, kinds), (count, kinds)]))
         tendons = [self.tendon[m] for m in muscles]
@@ -239,7 +239,7 @@ def report(part: str, name: str, error: Floats, truth: Floats, keep_l: Floats, k
     print(
         f"{part:8} {name:10} length rms {np.sqrt(np.mean(error[:, 0] ** 2)) * 1e3:6.2f} mm "
         f"(median {np.median(np.abs(error[:, 0])) * 1e3:5.2f})  "
-        f"leverage rms {np.sqrt(np.mean(arm**2)) * 1e3:5.2f} of {size * 1e3:5.1f} mm "
+        f"moment arm rms {np.sqrt(np.mean(arm**2)) * 1e3:5.2f} of {size * 1e3:5.1f} mm "
         f"(median {np.median(arm) * 1e3:5.2f})  flips {1 - keep_l.mean():6.2%} {1 - keep_a.mean():6.2%}"
     )
 

@@ -90,21 +90,21 @@ def test_shipped_table_is_faithful_to_the_dataset(dataset, capsys):
     table = muscle_table().regions["arm"]
     truth, fit = dataset.sample(coords, list(table.names)), table.evaluate(coords, corrected=False)
     length_error = np.abs(fit.length - truth.length) * 1e3
-    truth_leverage = np.concatenate([truth.shoulder, truth.elbow[..., None], truth.pronation[..., None]], axis=-1)
+    truth_arm = np.concatenate([truth.shoulder, truth.elbow[..., None], truth.pronation[..., None]], axis=-1)
     crosses = np.array([["elbow" in table.settings["muscle"][n]["crosses"]] for n in table.names])
-    truth_leverage[..., 3:] *= crosses  # hands' muscles are not in the table; shoulder muscles have no elbow arm
-    leverage_error = np.linalg.norm(fit.moment_arm - truth_leverage, axis=-1) * 1e3
+    truth_arm[..., 3:] *= crosses  # hands' muscles are not in the table; shoulder muscles have no elbow arm
+    arm_error = np.linalg.norm(fit.moment_arm - truth_arm, axis=-1) * 1e3
     mended = muscle_table().settings["wrapping"]
     for i, name in enumerate(table.names):
         if name in mended["straight"]:
             continue  # its wrong-side via point is left out on purpose
         keep = np.degrees(coords[:, 4]) <= mended["good_below_pronation_deg"].get(name, 360)
-        length_error[~keep, i] = leverage_error[~keep, i] = 0.0
+        length_error[~keep, i] = arm_error[~keep, i] = 0.0
         rms = np.sqrt((length_error[:, i] ** 2).mean())
-        print(f"{name}: length rms {rms:.2f} mm, leverage median {np.median(leverage_error[:, i]):.2f} mm")
+        print(f"{name}: length rms {rms:.2f} mm, moment arm median {np.median(arm_error[:, i]):.2f} mm")
         # The long biceps' wrapping jumps by design of the dataset; its good branch is what the table keeps.
         assert np.median(length_error[:, i]) < 0.5, name
-        assert np.median(leverage_error[:, i]) < (2.0 if name in ("SUPSP", "BIClong") else 1.0), name
+        assert np.median(arm_error[:, i]) < (2.0 if name in ("SUPSP", "BIClong") else 1.0), name
         assert rms < (6.0 if name == "BIClong" else 2.0), name
 
 

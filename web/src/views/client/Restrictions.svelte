@@ -1,4 +1,4 @@
-<!-- What hurts: avoided, never judged. -->
+<!-- What hurts: avoided, never diagnosed. -->
 <script lang="ts">
   import Trash from '@lucide/svelte/icons/trash-2';
   import type { ClientDoc } from '../../lib/api/client';
