@@ -26,7 +26,7 @@ SLIDES = 0.20
 APART = 0.30
 """How far apart two hands around the end may be, m (own estimate)."""
 BEARINGS_DEG = (0.0, 30.0, -30.0, 60.0, -60.0, 90.0, -90.0)
-"""Where a pivot is tried around the hands, degrees: ahead, to the working side (+) and to the other."""
+"""Where a pivot is tried around the hips, degrees: ahead, to the working side (+) and to the other."""
 
 
 @dataclass(frozen=True)
@@ -107,16 +107,14 @@ class Landmine(KitItem):
         return np.unique(np.array(self.masses_kg)) + self.tare_kg
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
-        """Pivots around the hands, so far off that the bar's end is at the middle of their path."""
-        middle = scene.grip.mean(axis=0) * (np.array([1.0, 0.0, 1.0]) if scene.both else 1.0)
-        rise = float(middle[2]) - PIVOT_HEIGHT
-        length = self.length_cm / 100
-        if abs(rise) >= length or scene.contact != "hand":
+        """Pivots around the client, for one hand and, where both can, for two on one bar straight ahead."""
+        if scene.contact != "hand":
             return
-        turned = np.radians(np.array(BEARINGS_DEG[:1] if scene.both else BEARINGS_DEG))
-        off = np.sqrt(length**2 - rise**2)
-        forward, right = middle[0] + off * np.cos(turned), -middle[1] + off * np.sin(turned)
-        yield self.batch(forward, right, scene.both)
+        off = np.arange(0.8, self.length_cm / 100 + 0.81, 0.2)
+        for both in (False, True) if scene.both else (False,):
+            turned = np.radians(np.array(BEARINGS_DEG[:1] if both else BEARINGS_DEG))
+            distance, bearing = (v.ravel() for v in np.meshgrid(off, turned))
+            yield self.batch(distance * np.cos(bearing), distance * np.sin(bearing), both)
 
     def batch(self, forward: Floats, right: Floats, both: bool) -> Placements:
         """Placements of the pivot ahead and to the right of the hips, m, (placement,)."""
