@@ -93,7 +93,7 @@ def test_what_an_answer_says_is_what_evaluate_and_its_own_curves_say(seed, lines
             assert swap.load.effort_ratio == pytest.approx(ratio, rel=1e-3)
             assert swap.parts["load"] == pytest.approx(float(load_part(np.array(ratio))), abs=2e-3)
             seen += 1
-    assert seen >= 7 * lines
+    assert seen >= (100 if lines == 14 else 7 * lines)
 
 
 def test_a_load_in_one_hand_is_lifted_by_two_legs():

@@ -368,6 +368,7 @@ def test_a_good_coach_would_agree(where, part):
             wrong.append(f"{j.name}: no caution of the {j.caution}")
     assert not wrong
     assert len(here) >= 7
+    assert sum(where in j.places for j in JUDGEMENTS) >= 30
 
 
 @pytest.mark.xfail(strict=True, reason="second in the garage at 51 of 100: little else there loads short hamstrings")

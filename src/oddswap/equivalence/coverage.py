@@ -32,7 +32,7 @@ from oddswap.mechanics.types import Bools, Floats, Ints
 
 ZONES = ("lengthened", "mid", "shortened")
 VARIANTS_LOOKED_AT = 4
-"""Ways of a movement that are looked at."""
+"""Variants of a movement that are looked at."""
 KEPT = 3
 """Placements of a kit item, muscle and zone that are computed in full."""
 
@@ -105,7 +105,7 @@ class Options:
 
     @cached_property
     def likeliest(self) -> float:
-        """The greatest bound on a score among them, 0 to 1."""
+        """The greatest bound on a score among them, 0 to 100."""
         return float(self.bound.max())
 
 
@@ -222,7 +222,7 @@ def _pairs(variant_batch: VariantBatch) -> list[tuple[int, str]]:
 
 
 def zones_of(variant_batch: VariantBatch) -> Floats:
-    """Matrices (pair, zone, pose) of a stack."""
+    """Matrices (pair, zone, pose) of a batch."""
     return np.concatenate([zone_means(g, variant_batch.length[pairs]) for g, pairs in variant_batch.groups.items()])
 
 
