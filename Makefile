@@ -66,7 +66,7 @@ check: $(STAMPS)/dev web/src/lib/api/schema.d.ts ## format, lint, types, layers
 	$(BIN)/lint-imports --no-cache > /dev/null || $(BIN)/lint-imports --no-cache
 	cd web && npx --no-install prettier --check --log-level warn . && npx --no-install eslint . && npm run --silent check
 
-fast: check web/dist/index.html ## the checks, then core, API and drawing tests
+fast: $(STAMPS)/dev web/dist/index.html ## core, API and drawing tests
 	cd web && npm run --silent test
 	$(BIN)/pytest -n 2 --dist worksteal -m "not browser and not nightly" tests
 
@@ -76,7 +76,8 @@ nightly: $(STAMPS)/dev ## all core, API and drawing tests with all their example
 browser: $(STAMPS)/dev web/dist/index.html /usr/bin/chromium ## tests that drive the real interface
 	$(BIN)/pytest -n 2 --dist worksteal -m browser tests/browser
 
-test: ## every check: fast ones first, then the browser
+test: ## every check: format and types, core, then the browser
+	@$(MAKE) check
 	@$(MAKE) fast
 	@$(MAKE) browser
 

@@ -13,7 +13,7 @@ import numpy as np
 from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.conversion import KEPT, PLAIN, Conversion, Learned, Load, convert
 from oddswap.equivalence.evaluate import Evaluation, Question, batch_settings, evaluate, response
-from oddswap.equivalence.lenses import Lens
+from oddswap.equivalence.lenses import PARTS, Lens
 from oddswap.equivalence.loads import beside
 from oddswap.equivalence.prescription import Place, PrescriptionProfile, level_weights
 from oddswap.equivalence.profile import Profile, profile, profile_motion
@@ -158,7 +158,7 @@ class Answerer:
     def _question(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float) -> Question:
         amount = set_up.sources[0].amount if set_up.sources else 0.0
         rest, far = set_up.sources[1:], self.place.farthest
-        return Question(mechanics, self.prescription, self.lens, existing, rest, amount, factor, far)
+        return Question(mechanics, self.prescription, self.lens, existing, rest, amount, factor, far, PARTS)
 
     def _convert(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, learned: Learned) -> Load:
         own = mechanics.demands[self.prescription.group.id].own

@@ -7,7 +7,7 @@ same functions of ``loads`` and ``scoring``.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -15,14 +15,14 @@ import numpy as np
 
 from oddswap.equipment.base.law import USUAL, Attachment, Law
 from oddswap.equipment.base.setting import Placements, Setting
-from oddswap.equivalence.lenses import PARTS, Lens
+from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.loads import equal_effort, round_to_existing
 from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.scoring import Measured, own_peak, parts_of, setup_cost, stability, weigh
 from oddswap.equivalence.set_up import law_on
 from oddswap.equivalence.variants import VariantMechanics, moment_per_newton
 from oddswap.mechanics.arm import dot
-from oddswap.mechanics.limits import Limit, Posture, placement_limits, with_point
+from oddswap.mechanics.limits import Limit, placement_limits, with_point
 from oddswap.mechanics.muscles import Group
 from oddswap.mechanics.types import Bools, Floats, Ints
 
@@ -173,6 +173,7 @@ class Question:
         fixed: An amount to keep; None to solve for equal effort at the hardest point.
         factor: What the client moves at the same effort over what is computed, by the log.
         farthest: How far off the room allows a line to reach, m.
+        names: Parts of the match to tell besides those that the lens weighs.
     """
 
     mechanics: VariantMechanics
@@ -183,6 +184,7 @@ class Question:
     fixed: float | None = None
     factor: float = 1.0
     farthest: float = np.inf
+    names: Collection[str] = ()
 
 
 def evaluate(
@@ -262,7 +264,7 @@ def _parts(q: Question, effort: Floats, amount: Floats, example: Setting | None)
     sources = [] if example is None else [example, *q.rest]
     steady = np.full(count, stability(q.mechanics.set_up(*sources)))
     measured = Measured(own_peak(profile), ratio, steady, step_up, most, np.full(count, cost))
-    return parts_of(measured, q.prescription.wanted, PARTS), ratio
+    return parts_of(measured, q.prescription.wanted, [*q.lens.weights, *q.names]), ratio
 
 
 def _finish(
@@ -273,7 +275,7 @@ def _finish(
     prescription, motion = q.prescription, q.mechanics.motion
     order = np.argsort(-bound, kind="stable")
     match, target = np.full(len(rows), -1.0), np.zeros(len(rows))
-    posture = Posture.of(motion)
+    posture = q.mechanics.posture
     if at.point is not q.mechanics.point:
         posture = with_point(posture, at.point)
     for start in range(0, len(order), CHUNK):

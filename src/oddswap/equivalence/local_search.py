@@ -15,14 +15,16 @@ from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.variants import VariantMechanics
 from oddswap.mechanics.types import Floats
 
-LEVELS = 5
+LEVELS = 4
 """How often steps shrink."""
 FIRST_STEP = 0.5
 """The first step, part of the grid's."""
 SHRINK = 0.6
 """What a step that helped nowhere shrinks by."""
-MOST_STEPS = 20
+MOST_STEPS = 14
 """Steps of a climb."""
+FEW_STEPS = 6
+"""The same from a set-up that is the best of its kind already, but for the item it is on."""
 HALVED = 3
 """Steps after which the worse half of those that climb is let go."""
 ASIDE = 0.4
@@ -104,7 +106,10 @@ class LocalSearch:
         return self.evaluate_settings(mechanics, settings, amounts)[:1]
 
     def climb(
-        self, groups: Sequence[Sequence[Candidate]], progress: Callable[[float], None] = lambda part: None
+        self,
+        groups: Sequence[Sequence[Candidate]],
+        progress: Callable[[float], None] = lambda part: None,
+        steps: int = MOST_STEPS,
     ) -> list[Candidate]:
         """The best that the starts of every group lead to, all bettered together step by step.
 
@@ -115,14 +120,15 @@ class LocalSearch:
         Args:
             groups: Starts of one variant with one use of an item each, the best first.
             progress: Told the part done, 0 to 1.
+            steps: How many at most.
         """
         points = [SearchPoint(c, g) for g, starts in enumerate(groups) for c in starts]
-        for step in range(1, MOST_STEPS + 1):
+        for step in range(1, steps + 1):
             for g in range(len(groups)):
                 self.step([p for p in points if p.group == g and p.level < LEVELS])
             if step % HALVED == 0:
                 points = keep_better_half(points)
-            progress(step / MOST_STEPS)
+            progress(step / steps)
         return [max((p.candidate for p in points if p.group == g), key=lambda c: c.match) for g in range(len(groups))]
 
     def step(self, points: Sequence[SearchPoint]) -> None:

@@ -30,7 +30,7 @@ from oddswap.equivalence.filters import NO_FILTERS, SearchFilters
 from oddswap.equivalence.index import ReachTable, build_reach_table
 from oddswap.equivalence.index_entry import Source
 from oddswap.equivalence.lenses import Lens
-from oddswap.equivalence.local_search import LocalSearch
+from oddswap.equivalence.local_search import FEW_STEPS, MOST_STEPS, LocalSearch
 from oddswap.equivalence.prescription import Place, PrescribedLine, PrescriptionProfile
 from oddswap.equivalence.ranking import Ranking, rank
 from oddswap.equivalence.variants import (
@@ -235,7 +235,10 @@ class Search:
         return sorted(found, key=lambda c: -c.match)
 
     def refine(
-        self, starts: Sequence[Sequence[Candidate]], progress: Callable[[float], None] = lambda part: None
+        self,
+        starts: Sequence[Sequence[Candidate]],
+        progress: Callable[[float], None] = lambda part: None,
+        steps: int = MOST_STEPS,
     ) -> list[Candidate]:
         """Every pick's best, the likeliest picks and the prescription's own movement placed finely."""
         own = [s for s in starts if s[0].set_up.movement == self.prescription.line.set_up.movement][:OWN]
@@ -244,7 +247,7 @@ class Search:
         # The best start of each climbs in any case; of the others as many as there is time for.
         others = sorted((c for s in chosen for c in s[1:]), key=lambda c: -c.match)[: CLIMBERS - len(single)]
         groups = [[*one, *(c for c in s[1:] if c in others)] for one, s in zip(single, chosen, strict=True)]
-        found = [s for c in self.local_search.climb(groups, progress) if (s := self.settle(c)) is not None]
+        found = [s for c in self.local_search.climb(groups, progress, steps) if (s := self.settle(c)) is not None]
         return found + [s[0] for s in starts if s not in chosen]
 
     def settle(self, candidate: Candidate) -> Candidate | None:
@@ -289,7 +292,7 @@ class Search:
         for c in best:
             for first, second, amounts in pair_sources(ranking, c.mechanics.key, self.prescription):
                 made = self.local_search.evaluate_settings(c.mechanics, [first], amounts, [second])
-                refined = self.refine([made]) if made else []
+                refined = self.refine([made], steps=FEW_STEPS) if made else []
                 out += [m for m in refined if m.match > max(single[c.mechanics.key] + BETTER, *third)]
         return sorted(out, key=lambda c: -c.match)[:PAIRS_OFFERED]
 
@@ -336,7 +339,7 @@ class Search:
             if changed is None:
                 continue
             made = self.local_search.evaluate_settings(candidate.mechanics, [changed], item.amounts())
-            refined = self.refine([made]) if made else []
+            refined = self.refine([made], steps=FEW_STEPS) if made else []
             out += [c for c in refined if c.match > ALIKE_PART * candidate.match]
         return out
 

@@ -25,7 +25,7 @@ from oddswap.exercises import movement, movements
 from oddswap.exercises.curl import NEUTRAL
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.limits import room_limits
+from oddswap.mechanics.limits import Posture, room_limits
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Contact, Movement, Variant
 from oddswap.mechanics.muscles import REGIONS, muscle_table
@@ -177,6 +177,11 @@ class VariantMechanics:
     def point(self) -> Floats:
         """The usual contact, m, (pose, xyz)."""
         return self.motion.point(self.motion.support.contact)
+
+    @cached_property
+    def posture(self) -> Posture:
+        """What limits hang on."""
+        return Posture.of(self.motion)
 
     @cached_property
     def bearing(self) -> Bearing:

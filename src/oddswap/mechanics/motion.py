@@ -12,7 +12,7 @@ from functools import cached_property
 import numpy as np
 
 from oddswap.mechanics.arm import COORDINATES as ARM_COORDINATES
-from oddswap.mechanics.arm import Arm, cross, unit
+from oddswap.mechanics.arm import Arm, cross, dot, unit
 from oddswap.mechanics.body import GRAVITY, Body, tables
 from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
 from oddswap.mechanics.leg import Leg
@@ -333,8 +333,20 @@ class Motion:
 
     def direction(self, group: Group) -> Floats:
         """Moment arm scaled to length one, r/|r|, (pose, axis)."""
-        r = self.moment_arm(group)
-        return np.asarray(r / np.maximum(np.linalg.norm(r, axis=-1, keepdims=True), 1e-9))
+        return self._groups[group.region][group.id][0]
+
+    @cached_property
+    def _groups(self) -> dict[str, dict[str, tuple[Floats, Floats]]]:
+        """By region, every group's direction, (pose, axis), and capacity along it, N·m, (pose,)."""
+        out = {}
+        for region in self.regions:
+            groups = [g for g in muscle_table().groups.values() if g.region == region]
+            weights, arms = np.stack([g.weights for g in groups]), self.free_moment_arm(region)
+            r = weights @ arms
+            way = r / np.maximum(np.sqrt(dot(r, r))[..., None], 1e-9)
+            given = np.maximum(0.0, way @ arms.transpose(0, 2, 1)) @ self.strongest(region)[..., None]
+            out[region] = {g.id: (way[:, i], given[:, i, 0]) for i, g in enumerate(groups)}
+        return out
 
     def target_length(self, group: Group) -> Floats:
         """Normalised length of a group, 0 longest to 1 shortest its joints allow, (pose,)."""
@@ -358,8 +370,7 @@ class Motion:
 
         c = sum over muscles of F_i(length) max(0, r_i . r/|r|): helpers count as far as they pull the same way.
         """
-        aligned = np.einsum("pmx,px->pm", self.free_moment_arm(group.region), self.direction(group))
-        return np.asarray((self.strongest(group.region) * np.maximum(0.0, aligned)).sum(axis=-1))
+        return self._groups[group.region][group.id][1]
 
     def share(self, group: Group, moment: Floats) -> Floats:
         """Part of a load that a group carries, (...); see ``share_of_load``.
