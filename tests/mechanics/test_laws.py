@@ -15,7 +15,7 @@ from oddswap.equipment.base.law import Attachment
 from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.dumbbell import DumbbellHold, Weight
 from oddswap.equipment.lever import LeverHold, SwingLever
-from oddswap.equivalence.profile import profile
+from oddswap.equivalence.profile import profile, profile_motion
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.exercises import movement, movements
@@ -122,7 +122,8 @@ def test_sources_add_up_at_every_joint(body, band, name):
     lift, stance, first, second = CALCULATORS[name]
     band = replace(band, points=[*band.points, PullPoint(320, 260)], most_cm=320, count=2)
     one, two = ([first] if first else []), [second(band)]
-    at = lambda sources: profile(body, SetUp(lift, sources, {}, stance, 0), 21, check=False)
+    motion = SetUp(lift, one + two, {}, stance, 0).perform(body, 21)
+    at = lambda sources: profile_motion(SetUp(lift, sources, {}, stance, 0), motion, check=False)
     a, b, both = (at(s) for s in (one, two, one + two))
     for region in both.moment:
         rest = a.motion.weight_moment[region]

@@ -26,6 +26,7 @@ from oddswap.equipment.base.positions import (
 )
 from oddswap.equipment.base.setting import AdjustableParameter, Placements, Setting, SettingRow
 from oddswap.errors import DomainError
+from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.types import Floats
 
 FOOT_HEIGHT = 0.03
@@ -224,6 +225,12 @@ class BandPull(Setting):
     def amount(self) -> float:
         """Bands side by side."""
         return float(self.strands)
+
+    @property
+    def lead(self) -> Lead:
+        """Toward the anchor."""
+        x, y, z = (round(float(v), 3) for v in self.law().anchor)
+        return Lead((x, y, z))
 
     @property
     def both_sides(self) -> bool:

@@ -16,6 +16,7 @@ from oddswap.equipment.base.positions import HEAVY_ENOUGH, LIGHT_ENOUGH
 from oddswap.equipment.base.setting import Placements, Setting, SettingRow
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
+from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.types import Floats
 
@@ -168,6 +169,11 @@ class BarbellHold(Setting):
     def amount(self) -> float:
         """Mass, kg."""
         return self.mass_kg
+
+    @property
+    def lead(self) -> Lead:
+        """It hangs plumb and keeps the hands apart."""
+        return Lead(hands="bar")
 
     @property
     def both_sides(self) -> bool:

@@ -29,6 +29,7 @@ from oddswap.equipment.base.positions import (
 )
 from oddswap.equipment.base.setting import AdjustableParameter, Placements, Setting, SettingRow
 from oddswap.errors import DomainError
+from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.types import Floats
 
 Use = Literal["one", "pair", "crossed", "bar", "rope"]
@@ -266,6 +267,14 @@ class CablePull(Setting):
     def amount(self) -> float:
         """Stack, kg."""
         return self.stack_kg
+
+    @property
+    def lead(self) -> Lead:
+        """Toward the pulley."""
+        law = self.law()
+        x, y, z = (round(float(v), 3) for v in law.pulley)
+        hands: Literal["free", "bar", "rope"] = "free" if self.grip == "handle" else self.grip
+        return Lead((x, y, z), hands, law.strand)
 
     @property
     def both_sides(self) -> bool:

@@ -15,6 +15,7 @@ from oddswap.equipment.base.law import USUAL, Attachment, Law
 from oddswap.equipment.base.setting import Placements, Setting, SettingRow
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
+from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.types import Floats
 
@@ -86,6 +87,11 @@ class DumbbellHold(Setting):
     def amount(self) -> float:
         """Mass, kg."""
         return self.mass_kg
+
+    @property
+    def lead(self) -> Lead:
+        """It hangs plumb."""
+        return Lead()
 
     @property
     def both_sides(self) -> bool:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -50,7 +50,7 @@ def pair_sources(
         First setting, second setting with its amount, and the first one's amounts, (amount,).
     """
     table = ranking.table
-    index = next((i for i, v in enumerate(table.variants) if v.key == key), None)
+    index = next((i for i, v in enumerate(table.variants) if v.key == replace(key, lead=v.key.lead, eased=v.key.eased)), None)
     if index is None or not table.variants[index].bearing.carried:
         return
     here = np.flatnonzero((ranking.rows.variant == index) & (ranking.rows.share > 0))

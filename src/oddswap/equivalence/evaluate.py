@@ -97,7 +97,8 @@ def rest_of(mechanics: VariantMechanics, group: Group, sources: Sequence[Setting
 
 def unit_force(source: Setting, mechanics: VariantMechanics, point: Floats) -> Floats:
     """Force on the contact per unit of amount, N, (pose, xyz)."""
-    return np.asarray(np.broadcast_to(law_on(source, mechanics.motion).force(point), (1, *point.shape))[0])
+    force = np.asarray(np.broadcast_to(law_on(source, mechanics.motion).force(point), (1, *point.shape))[0])
+    return mechanics.motion.press_along_bar(force) if source.grip == "bar" else force
 
 
 def fixed_force(law: Law, point: Floats) -> Floats:
@@ -211,6 +212,7 @@ def evaluate(
     rest = rest_of(mechanics, group, q.rest)
     shape = (batch.count, *at.point.shape)
     force = np.broadcast_to(batch.law.force(at.point), shape)[rows]
+    force = mechanics.motion.press_along_bar(force) if example.grip == "bar" else force
     constant = batch.law.constant(at.point)
     steady = None if constant is None else np.broadcast_to(constant, shape)[rows]
     own = rest.effort if steady is None else rest.effort + dot(steady, at.per_newton)

@@ -40,6 +40,7 @@ from oddswap.equivalence.variants import (
     has_station,
     list_variant_keys,
     mechanics_of,
+    spread_leads,
 )
 from oddswap.errors import DomainError
 
@@ -118,6 +119,12 @@ class Pick:
     source: Source
     placements: list[int]
 
+    @property
+    def example(self) -> Setting | None:
+        """The first placement; None where the body is the load."""
+        source = self.source
+        return None if source.batch is None else source.batch.setting(self.placements[0], float(source.amounts[0]))
+
 
 @dataclass
 class Search:
@@ -145,12 +152,13 @@ class Search:
         tables = [t for t in self.tables() if self.prescription.line.target in t.rows]
         rankings = [self.rank_rows(table) for table in tables]
         picks = sorted((p for ranking in rankings for p in self.pick(ranking)), key=lambda p: -p.match)[:LOOKED_AT]
-        keys = list(dict.fromkeys(p.mechanics.key for p in picks))
+        placed = [p.mechanics.key.led_by(p.example) for p in picks]
+        keys = list(dict.fromkeys(placed))
         exact = dict(zip(keys, exact_variants(self.prescription.body, keys), strict=True))
         looked = [
             self.evaluate_pick(mechanics, replace(p, placements=p.placements[: STARTS if i < REFINED else FEW]))
-            for i, p in enumerate(picks)
-            if (mechanics := exact[p.mechanics.key]) is not None
+            for i, (p, key) in enumerate(zip(picks, placed, strict=True))
+            if (mechanics := exact[key]) is not None
         ]
         starts = sorted((s for s in looked if s), key=lambda s: -s[0].match)
         found = self.refine(starts, lambda part: self.progress(0.6 + 0.3 * part))
@@ -168,8 +176,8 @@ class Search:
         keys = list_variant_keys(self.place)
         out = [build_reach_table(self.prescription.body, self.place, keys, lambda part: self.progress(0.6 * part))]
         own = own_variant_key(self.prescription.line, self.place)
-        if own is not None and own not in keys:
-            out.append(build_reach_table(self.prescription.body, self.place, [own]))
+        if own is not None and (spread := [key for key in spread_leads(own) if key not in keys]):
+            out.append(build_reach_table(self.prescription.body, self.place, spread))
         return out
 
     def rank_rows(self, table: ReachTable) -> Ranking:

@@ -14,6 +14,7 @@ from oddswap.equivalence.rules import rules
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.body import GRAVITY, Body
+from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.limits import Posture, placement_limits, room_limits
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import BodySupport, Contact, Sides, Variant
@@ -86,8 +87,19 @@ class SetUp:
         staggered = any(s.pulls_level for s in self.sources)
         return Stance(cast(StanceKind, self.stance), recline, self.seat_cm / 100, staggered)
 
-    def perform(self, body: Body, poses: int = POSES, muscles: bool = True) -> Motion:
+    @property
+    def lead(self) -> Lead | None:
+        """What the load makes of the forearm's direction: the first source's where a hand holds it."""
+        if not self.sources or not movement(self.movement).led:
+            return None
+        at = self.sources[0].attachment.at
+        held = (self.support.contact if at == "usual" else at) == "hand"
+        return self.sources[0].lead if held else None
+
+    def perform(self, body: Body, poses: int = POSES, muscles: bool = True, lead: Lead | None = None) -> Motion:
         """The movement of ``body`` in this set-up, with its ``muscles`` unless they are followed later.
+
+        Without a ``lead`` its own load leads the forearm.
 
         Raises:
             DomainError: If a parameter is out of range, a pose out of reach, or there is no balance.
@@ -96,7 +108,8 @@ class SetUp:
         if self.stance not in kind.stances:
             raise DomainError("stance", self.stance, f"{kind.name} is done {' or '.join(kind.stances)}", "Pick one of these")
         loads = (lambda m: balance_pushes(self, m)) if kind.support(variant.values).balance is not None else None
-        return perform(body, kind, dict(variant.values), self.stands(), self.pad, poses, self.sides, loads, muscles)
+        values, lead = dict(variant.values), lead or self.lead
+        return perform(body, kind, values, self.stands(), self.pad, poses, self.sides, loads, muscles, lead)
 
     def with_source(self, index: int, source: Setting) -> SetUp:
         """With another source in one's place."""
@@ -150,6 +163,7 @@ def pushes(set_up: SetUp, motion: Motion) -> list[Push]:
             force = force if moved is None else force + np.broadcast_to(moved, (1, *point.shape))[0] * source.amount
         steady = law.constant(point)
         force = force if steady is None else force + np.broadcast_to(steady, (1, *point.shape))[0]
+        force = motion.press_along_bar(force) if source.grip == "bar" and contact == "hand" else force
         out.append(Push(contact, point, force, mirrored=source.both_sides and not bears_on_one_point(contact, motion)))
     return out
 

@@ -11,7 +11,7 @@ from oddswap.equivalence.evaluate import Question, batch_settings, evaluate
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.set_up import SetUp
-from oddswap.equivalence.variants import mechanics_of
+from oddswap.equivalence.variants import placed_mechanics
 from oddswap.mechanics.types import Floats
 
 FALL = 5.0
@@ -49,7 +49,7 @@ def choices(prescription: PrescriptionProfile, place: Place, lens: Lens, set_up:
         set_up: The set-up with its load.
         match: Its match.
     """
-    mechanics = mechanics_of(prescription.body, set_up)
+    mechanics = placed_mechanics(prescription.body, set_up)
     out = []
     for k, source in enumerate(set_up.sources):
         others = [s for i, s in enumerate(set_up.sources) if i != k]
@@ -60,7 +60,9 @@ def choices(prescription: PrescriptionProfile, place: Place, lens: Lens, set_up:
             settings = [source.with_parameter(parameter.id, float(v)) for v in values]
             found = evaluate(question, batch_settings(mechanics, settings))
             matches = np.full(len(values), -1.0) if found is None else found.match
-            out.append(_choice(k, parameter, values, matches, match))
+            # Compared with what the same look says of the set-up as it is.
+            here = float(matches[np.abs(values - parameter.value).argmin()])
+            out.append(_choice(k, parameter, values, matches, here if here > 0 else match))
     return sorted(out, key=lambda c: -c.cost)
 
 

@@ -12,8 +12,10 @@ import numpy as np
 from oddswap.equipment.base.item import BAR_GIVES, BAR_HANDS, ROPE_HANDS, KitItem, Scene
 from oddswap.equipment.base.setting import Placements
 from oddswap.equivalence.prescription import Place
+from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import hinge_axis
 from oddswap.equivalence.variants import VariantMechanics, Work
+from oddswap.mechanics.arm import unit
 from oddswap.mechanics.limits import Posture
 from oddswap.mechanics.types import Bools, Floats, Ints
 
@@ -85,6 +87,36 @@ class VariantBatch:
         return np.array([v.bearing.neutral for v in self.variants])
 
     @cached_property
+    def pull_starts(self) -> tuple[Floats, Ints, Bools]:
+        """Of pulls: the line that the arm hangs in, unit, (variant, xyz), zero for others; equal numbers for variants that
+        differ in it alone, (variant,); and which of these has the movement's own, (variant,)."""
+        lines, kin = np.zeros((len(self.variants), 3)), np.arange(len(self.variants))
+        numbers: dict[object, int] = {}
+        for i, v in enumerate(self.variants):
+            if v.pull_start is not None:
+                kin[i] = numbers.setdefault(v.pull_start[0], i)
+                lines[i] = v.pull_start[1]
+        return lines, kin, kin == np.arange(len(kin))
+
+    def nearest_start(self, force: Floats, led: bool) -> Bools:
+        """At which variants an arm hangs as nearly in a load's line as the movement's variants allow, (placement, variant).
+
+        Args:
+            force: On the contact, N, (placement, variant, pose, xyz).
+            led: Whether the load leads the arm; a guide of its own does not.
+        """
+        lines, kin, own = self.pull_starts
+        pulls = (lines != 0).any(axis=1)
+        if not pulls.any():
+            return np.ones(force.shape[:2], bool)
+        if not led:
+            return np.broadcast_to(own | ~pulls, force.shape[:2])
+        along = (unit(force[:, :, 0]) * lines).sum(axis=-1)
+        best = np.stack([along[:, kin == k].max(axis=1) for k in kin], axis=1)
+        most = float(rules("reach")["pull_off_deg"])
+        return np.asarray(~pulls | ((along >= best - 1e-12) & (along >= np.cos(np.radians(most)))))
+
+    @cached_property
     def work(self) -> dict[str, tuple[Ints, Work]]:
         """By region, the place of every variant in what follows, (variant,), and the work of all that use it, they first."""
         out = {}
@@ -119,8 +151,15 @@ def group_variants(variants: Sequence[VariantMechanics], by_hands: bool) -> list
 
 
 def single_variant_batches(variants: Sequence[VariantMechanics], movement: str) -> list[VariantBatch]:
-    """Batches of one variant each, of the movement that a machine is built for: its path hangs on the movement."""
-    return [VariantBatch.of([v]) for v in variants if v.kind.id == movement and v.demands]
+    """Batches of one variant each, of the movement that a machine is built for: its path hangs on the movement.
+
+    A guide of its own leads a pull's arm, so that the movement's own line is enough.
+    """
+    seen: dict[object, VariantMechanics] = {}
+    for v in variants:
+        if v.kind.id == movement and v.demands:
+            seen.setdefault(v.key if v.pull_start is None else v.pull_start[0], v)
+    return [VariantBatch.of([v]) for v in seen.values()]
 
 
 @dataclass(frozen=True)
@@ -197,7 +236,10 @@ def kit_uses(item: KitItem, variants: VariantBatch, place: Place, least: float, 
             kept &= limit.kept
         force = law.force(variants.point)
         force = np.broadcast_to(force, (len(force), *variants.point.shape))
-        yield KitUse(number, batch, both, np.broadcast_to(kept, (len(force), len(variants.variants))), force)
+        kept = np.broadcast_to(kept, (len(force), len(variants.variants))) & variants.nearest_start(
+            force, example.lead is not None
+        )
+        yield KitUse(number, batch, both, kept, force)
 
 
 def effort_per_unit(use: KitUse, variants: VariantBatch) -> Floats:

@@ -14,6 +14,7 @@ import numpy as np
 
 from oddswap.equipment.base.item import Bearing
 from oddswap.equipment.base.law import Attachment
+from oddswap.equipment.base.setting import Setting
 from oddswap.equipment.dumbbell import DumbbellHold
 from oddswap.equipment.station import NEEDED
 from oddswap.equivalence.cache import SharedCache
@@ -23,8 +24,9 @@ from oddswap.equivalence.set_up import SetUp, bears_on_one_point
 from oddswap.errors import DomainError
 from oddswap.exercises import movement, movements
 from oddswap.exercises.curl import NEUTRAL
-from oddswap.mechanics.arm import dot
-from oddswap.mechanics.body import Body
+from oddswap.mechanics.arm import cross, dot, unit
+from oddswap.mechanics.body import Body, tables
+from oddswap.mechanics.leading import Lead, far_along
 from oddswap.mechanics.limits import Posture, room_limits
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Contact, Movement, Variant
@@ -42,6 +44,9 @@ NOMINAL = {"back": 40.0, "hand": 15.0}
 """Load that the balance of lifts on the feet is found with in the index, kg, at each hand where hands hold it; own choice,
 whatever is evaluated in full takes the real one."""
 
+AVERAGE = Body(1.75, 75.0)
+"""Whose arms show where a movement's path begins."""
+
 
 @dataclass(frozen=True)
 class VariantKey:
@@ -55,6 +60,8 @@ class VariantKey:
         pad: Whether an arm pad carries the upper arm.
         seat_cm: Height of the seat, cm.
         load_kg: Mass at the contact that the body's balance is found with, at each hand where hands hold it; 0 without one.
+        lead: What a load makes of the forearm's direction; None where it goes the movement's own way.
+        eased: Whether the forearm follows whatever line of pull comes: near enough while a load's place is sought.
     """
 
     movement: str
@@ -64,12 +71,20 @@ class VariantKey:
     pad: bool
     seat_cm: float
     load_kg: float = 0.0
+    lead: Lead | None = None
+    eased: bool = False
 
     @staticmethod
     def of(kind: str, variant: Variant, seat_cm: float, load_kg: float = 0.0) -> VariantKey:
-        """The key of a movement's variant."""
-        values = tuple(sorted(variant.values.items()))
-        return VariantKey(kind, values, variant.stance, variant.recline_deg, variant.pad, seat_cm, float(load_kg))
+        """The key of a movement's variant, its forearm following whatever load comes if it follows any."""
+        values, eased = tuple(sorted(variant.values.items())), bool(movement(kind).led)
+        stance, recline = variant.stance, variant.recline_deg
+        return VariantKey(kind, values, stance, recline, variant.pad, seat_cm, float(load_kg), eased=eased)
+
+    def led_by(self, source: Setting | None) -> VariantKey:
+        """The key of the variant that a kind of source is placed on: eased, unless a guide of its own leads the hand."""
+        eased = source is not None and source.lead is not None and bool(movement(self.movement).led)
+        return self if eased else replace(self, lead=None, eased=False)
 
     @property
     def variant(self) -> Variant:
@@ -184,6 +199,14 @@ class VariantMechanics:
         return Posture.of(self.motion)
 
     @cached_property
+    def pull_start(self) -> tuple[VariantKey, Floats] | None:
+        """For a pull whose arm hangs in a given line: the variant whatever the line, and the line, unit, (xyz,)."""
+        lead = self.key.lead
+        if lead is None or not self.key.eased:
+            return None
+        return replace(self.key, lead=None), lead.line(np.zeros((1, 3)))[0]
+
+    @cached_property
     def bearing(self) -> Bearing:
         """What kit needs to know of it."""
         support, pulled, hung = self.motion.support, rules("reach")["pulled"], rules("reach")["hung"]
@@ -227,10 +250,34 @@ def list_variant_keys(place: Place, most: int | None = None) -> list[VariantKey]
         chosen = range(len(found))
         picked = chosen if most is None else sorted({round(k) for k in np.linspace(0, len(found) - 1, min(most, len(found)))})
         for v in (found[i] for i in picked):
-            out.append(VariantKey.of(kind.id, v, place.seat_cm))
+            out += spread_leads(VariantKey.of(kind.id, v, place.seat_cm))
             if balances_weight(kind, v):
                 out.append(VariantKey.of(kind.id, v, place.seat_cm, NOMINAL[kind.support(v.values).contact]))
     return list(dict.fromkeys(out))
+
+
+def spread_leads(key: VariantKey) -> list[VariantKey]:
+    """A pull's variant with its arm hanging in each of a few lines about the movement's own start, plumb among them; others
+    as they are."""
+    kind = movement(key.movement)
+    if kind.led != "pull":
+        return [key]
+    start, axes = _start_of(key)
+    out = [start]
+    for turned in np.radians(rules("reach")["pull_ring_deg"]) * np.array([1.0, -1.0]):
+        out += [np.cos(turned) * start + np.sin(turned) * axis for axis in axes]
+    leads = [far_along(way) for way in out]
+    if -start[2] > np.cos(np.radians(tables()["leading"]["most_swing_deg"])):
+        leads.append(Lead())
+    return [replace(key, lead=lead) for lead in leads]
+
+
+def _start_of(key: VariantKey) -> tuple[Floats, Floats]:
+    """Where a movement's own path begins: the upper arm's direction in the world, (xyz,), and two square to it, (2, xyz)."""
+    bare = replace(key, lead=None).set_up().perform(AVERAGE, 2, muscles=False)
+    start = unit(bare.arm.elbow - bare.arm.shoulder)[0]
+    side = unit(cross(start, np.array([0.0, 1.0, 0.0])))
+    return start, np.stack([side, cross(side, start)])
 
 
 def has_station(place: Place, kind: str) -> bool:
@@ -257,7 +304,7 @@ def mechanics_of(body: Body, set_up: SetUp) -> VariantMechanics:
     """
     kind, variant = movement(set_up.movement), set_up.variant()
     balance = kind.support(variant.values).balance
-    key = VariantKey.of(set_up.movement, variant, set_up.seat_cm)
+    key = replace(VariantKey.of(set_up.movement, variant, set_up.seat_cm), lead=set_up.lead, eased=False)
     if balance is not None and balance.held == "weight":
         slow = replace(set_up, lift_s=None)
 
@@ -271,6 +318,18 @@ def mechanics_of(body: Body, set_up: SetUp) -> VariantMechanics:
         set_up.perform(body)  # names the field that cannot be
         raise DomainError("movement", set_up.movement, "a variant within this client's reach", "Choose another")
     return found
+
+
+def placed_mechanics(body: Body, set_up: SetUp) -> VariantMechanics:
+    """The variant that a set-up does while its load may still be moved a little; see ``mechanics_of``."""
+    exact, lead = mechanics_of(body, set_up), set_up.lead
+    if lead is None:
+        return exact
+    key = VariantKey.of(set_up.movement, set_up.variant(), set_up.seat_cm)
+    if movement(set_up.movement).led == "pull":
+        key = replace(key, lead=lead if lead.toward is None else far_along(lead.line(exact.motion.arm.shoulder)[0]))
+    found = exact_variants(body, [key])[0]
+    return exact if found is None else found
 
 
 def cached_variants(body: Body, keys: Sequence[VariantKey], poses: int) -> list[VariantMechanics | None]:
@@ -293,7 +352,8 @@ def compute_variants(body: Body, keys: Sequence[VariantKey], poses: int) -> list
     performed: list[Motion | None] = []
     for key in keys:
         try:
-            performed.append(key.set_up().perform(body, poses, muscles=False))
+            motion = key.set_up().perform(body, poses, muscles=False, lead=key.lead)
+            performed.append(replace(motion, eased=key.eased))
         except DomainError:
             performed.append(None)
     motions = iter(with_muscles([m for m in performed if m is not None]))
@@ -303,7 +363,7 @@ def compute_variants(body: Body, keys: Sequence[VariantKey], poses: int) -> list
         if m is not None:
             regions = tuple(r for r in REGIONS if _targets_region(m, r))
             rests = m.support.base, m.support.root if m.support.base != "seat" else "", m.sides
-            bears = m.support.contact, m.support.across_cm
+            bears = m.support.contact, m.support.across_cm, m.eased, m.values.get("lean_in_deg") if m.eased else None
             alike.setdefault((regions, m.held("arm"), m.held("leg"), bears, rests, m.regions), []).append(i)
     made: dict[int, tuple[dict[str, Demand], dict[str, Work]]] = {}
     for where in alike.values():
@@ -348,7 +408,7 @@ def _compute_demands(motions: Sequence[Motion]) -> list[tuple[dict[str, Demand],
 def _compute_work(motion: Motion, region: str) -> Work:
     """A region's work along a motion."""
     contact = motion.support.contact
-    point = motion.point(contact)
+    point = motion.felt(contact)
     # Only a trunk, or supports that answer, feel what bears on the other side.
     unfelt = motion.support.base == "seat" and region != "trunk"
     alone = moment_per_newton(motion, region, contact, point, False)

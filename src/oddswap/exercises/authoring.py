@@ -6,7 +6,8 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 
 import numpy as np
 
-from oddswap.mechanics.arm import ArmPath, antecubital_at, dot, slerp, square_to, unit
+from oddswap.mechanics.arm import ArmPath, antecubital_at, slerp, unit
+from oddswap.mechanics.leading import arm_along
 from oddswap.mechanics.movement import Hold, Path, Variant
 from oddswap.mechanics.types import Floats
 
@@ -59,7 +60,7 @@ def press_arm(s: Floats, angle_deg: float | Floats, flare_deg: float, depth_deg:
     start = (out * np.sin(f) + below * np.cos(f)) * np.cos(d) - push * np.sin(d)
     end = push + 0.10 * out + 0.12 * below
     fore = slerp(unit(push + 0.02 * out), unit(push - 0.06 * out + 0.06 * below), s)
-    return arm_along(slerp(unit(start), unit(end), s), fore, pronation_deg, antecubital=push)
+    return arm_along(slerp(unit(start), unit(end), s), fore, np.radians(pronation_deg), push)
 
 
 def limbs(
@@ -78,17 +79,7 @@ def limbs(
         pronation_deg: Forearm rotation, degrees, one value or (pose,).
         antecubital: Where the crook of the elbow faces when the arm is straight and its two directions leave it open, (xyz,).
     """
-    return arm_along(through(s, upper), through(s, fore), pronation_deg, antecubital)
-
-
-def arm_along(u: Floats, f: Floats, pronation_deg: float | Floats = 0.0, antecubital: Floats | None = None) -> ArmPath:
-    """An arm whose upper arm and forearm point along ``u`` and ``f``, unit, (pose, xyz) each; see ``limbs``."""
-    elbow = np.arccos(np.clip(dot(u, f), -1.0, 1.0))
-    facing = f - dot(u, f)[:, None] * u
-    if antecubital is not None:
-        # A little of the hint everywhere keeps the turn smooth as the arm straightens.
-        facing = facing + 0.03 * square_to(np.broadcast_to(np.asarray(antecubital), u.shape), u)
-    return ArmPath(u, facing, elbow, np.broadcast_to(np.radians(pronation_deg), elbow.shape))
+    return arm_along(through(s, upper), through(s, fore), np.radians(pronation_deg), antecubital)
 
 
 def through(s: Floats, keys: Sequence[Floats]) -> Floats:

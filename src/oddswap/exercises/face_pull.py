@@ -41,4 +41,5 @@ MOVEMENT = Movement(
     cautions=say(),
     family="shoulders",
     stances=("standing",),
+    led="pull",
 )

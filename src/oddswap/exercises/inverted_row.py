@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import arm_along, direction, fixed_variants, leg_angles, say, titled
+from oddswap.exercises.authoring import direction, fixed_variants, leg_angles, say, titled
 from oddswap.mechanics.arm import square_to, unit
 from oddswap.mechanics.body import Body
+from oddswap.mechanics.leading import arm_along
 from oddswap.mechanics.leg import HEEL
 from oddswap.mechanics.movement import Balance, BodySupport, Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
@@ -38,7 +39,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     reach = np.clip((size**2 + upper**2 - fore**2) / (2 * size), -upper, upper)
     toward = square_to(np.broadcast_to(direction(-0.5, 0.25 + 0.9 * w, -0.8 + 0.5 * w), hand.shape), unit(hand))
     elbow = reach[:, None] * unit(hand) + np.sqrt(np.maximum(upper**2 - reach**2, 0.0))[:, None] * toward
-    arm = arm_along(unit(elbow), unit(hand - elbow), values["forearm_deg"], antecubital=direction(0.2, 0.0, 1.0))
+    arm = arm_along(unit(elbow), unit(hand - elbow), np.radians(values["forearm_deg"]), direction(0.2, 0.0, 1.0))
     return Path(s, arm=arm, leg=leg_angles(s, 0.0, 0.0, 0.0), lean=free)
 
 

@@ -79,6 +79,7 @@ MOVEMENT = Movement(
         Parameter("angle_deg", "push from straight ahead (0) toward overhead (90), degrees", -20, 90, 0),
         Parameter("flare_deg", "elbow from tucked (0) to wide (90), degrees", 15, 85, 60),
         Parameter("depth_deg", "how far the elbow goes below the shoulder line, degrees", -10, 50, 25),
+        Parameter("lean_in_deg", "how far the hands lean in from over the elbows, degrees", 0, 20, 8),
     ),
     targets=("chest", "upper_chest", "front_delt", "triceps_short", "side_delt", "triceps_long"),
     hinge="right shoulder",
@@ -91,4 +92,5 @@ MOVEMENT = Movement(
     cautions=cautions,
     family="chest",
     stances=("bench", "standing", "kneeling"),
+    led="press",
 )

@@ -34,4 +34,5 @@ MOVEMENT = Movement(
     cautions=say(),
     family="back",
     stances=("standing", "kneeling", "bench"),
+    led="pull",
 )

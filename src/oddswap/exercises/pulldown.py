@@ -50,4 +50,5 @@ MOVEMENT = Movement(
     cautions=say("Hook grips annoy some elbows: hold lightly, or use straps."),
     family="back",
     stances=("bench", "kneeling", "standing"),
+    led="pull",
 )

@@ -57,4 +57,5 @@ MOVEMENT = Movement(
     cautions=say("Brace; no swing from the lower back."),
     family="back",
     stances=("bench", "bent_over", "chest_supported", "standing", "kneeling"),
+    led="pull",
 )

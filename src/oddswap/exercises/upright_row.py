@@ -40,4 +40,5 @@ MOVEMENT = Movement(
     cautions=say("Ends at shoulder level: higher pinches some shoulders."),
     family="shoulders",
     stances=("standing",),
+    led="pull",
 )

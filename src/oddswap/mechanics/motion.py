@@ -36,6 +36,8 @@ COORDINATES = {
 SCAPULA_RADIUS = 0.082
 """Collarbone's inner end to the shoulder's centre, part of stature: turns shifts of the shoulder blades into angles."""
 
+LEFT = np.array([0.0, 1.0, 0.0])
+
 
 @dataclass(frozen=True)
 class Motion:
@@ -53,6 +55,7 @@ class Motion:
         pad: Whether a pad carries the upper arm, and with it the moment about the shoulder.
         sides: Which limbs work on both sides.
         hold: Where arms are that only hold.
+        eased: Whether the forearm follows whatever line of pull comes, so that a load in the hand is felt at the elbow.
     """
 
     body: Body
@@ -66,6 +69,7 @@ class Motion:
     pad: bool
     sides: Sides
     hold: Hold = "rest"
+    eased: bool = False
 
     @property
     def arm(self) -> Arm:
@@ -130,6 +134,14 @@ class Motion:
         }
         start, end = ends[contact]
         return np.asarray(start + min(along, 0.86 if contact == "shank" else 0.97) * (end - start))
+
+    def felt(self, contact: Contact) -> Floats:
+        """Where a load on a contact is felt, m, (pose, xyz): where it bears, but at the elbow, or as far inside of it as a
+        press's hands lean in, where the forearm follows its line."""
+        if not self.eased or contact != "hand":
+            return self.point(contact)
+        inward = np.sin(np.radians(self.values.get("lean_in_deg", 0.0)))
+        return np.asarray(self.arm.elbow + inward * np.linalg.norm(self.arm.grip - self.arm.elbow, axis=-1)[:, None] * LEFT)
 
     def moment(self, region: str, push: Push) -> Floats:
         """Moment of an external force about a region's joints, by the general law M = (p - joint) x F.
@@ -324,6 +336,35 @@ class Motion:
             return out
         force, about = push.total()
         return self._with_reaction(out, force, about)
+
+    @cached_property
+    def _hand_moments(self) -> tuple[Floats, Floats, Floats]:
+        """Moments at shoulder and elbow per newton in the hand, m, (pose, axis, xyz), and what the arm can give against
+        positive and negative ones, N·m, (pose, axis) each."""
+        unit_forces = np.broadcast_to(np.eye(3)[:, None], (3, len(self.part), 3))
+        moments = np.moveaxis(self.moment("arm", Push("hand", self.point("hand"), unit_forces)), 0, -1)[:, :4]
+        arms, strongest = self.free_moment_arm("arm")[..., :4], self.strongest("arm")[..., None]
+        against = [np.maximum((strongest * np.maximum(0.0, sign * arms)).sum(axis=1), 1.0) for sign in (-1.0, 1.0)]
+        return moments, against[0], against[1]
+
+    def press_along_bar(self, force: Floats) -> Floats:
+        """Forces on a hand, N, (..., pose, xyz), with what it presses along a rigid bar that both hands hold.
+
+        The two hands' pushes along the bar balance each other, so that they are free: people push so that the arm has least
+        to do, which is where the sum of the squared torques at shoulder and elbow, each over what the arm can give, is
+        least, within what a grip holds.
+        """
+        if self.eased or "arm" not in self.regions:
+            return force
+        moments, positive, negative = self._hand_moments
+        asked = (moments @ force[..., None])[..., 0]
+        can = np.where(asked > 0, positive, negative)
+        along, asked = moments[..., 1] / can, asked / can
+        free = -(along * asked).sum(axis=-1) / np.maximum((along * along).sum(axis=-1), 1e-12)
+        most = tables()["leading"]["most_along_bar"] * np.sqrt(dot(force, force))
+        out = force.copy()
+        out[..., 1] += np.clip(free, -most, most)
+        return out
 
     def moment_arm(self, group: Group) -> Floats:
         """Moment arm of a muscle group, m on its region's axes, (pose, axis); without the shoulder's on a pad."""

@@ -9,6 +9,7 @@ from typing import Literal
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import ArmPath
 from oddswap.mechanics.body import Body
+from oddswap.mechanics.leading import Led
 from oddswap.mechanics.types import Floats
 
 Values = Mapping[str, float]
@@ -163,6 +164,7 @@ class Movement:
         family: Chapter of the movement library.
         stances: How the body may be carried, the usual way first.
         support: How the body rests and is loaded, by the values.
+        led: How the forearm follows the load.
     """
 
     id: str
@@ -180,6 +182,7 @@ class Movement:
     family: str = "arms"
     stances: tuple[str, ...] = ("standing",)
     support: Callable[[Values], BodySupport] = BY_HAND
+    led: Led = ""
 
     def describe_reading(self, degrees: float) -> str:
         """The moving joint's angle, degrees, in words."""

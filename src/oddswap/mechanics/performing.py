@@ -11,6 +11,7 @@ import numpy as np
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import cross
 from oddswap.mechanics.body import GRAVITY, Body, within_ranges
+from oddswap.mechanics.leading import Lead, lead_arm
 from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
 from oddswap.mechanics.leg import within_leg_ranges
 from oddswap.mechanics.motion import SCAPULA_RADIUS, Motion
@@ -42,6 +43,7 @@ def perform(
     sides: Sides = BOTH_SIDES,
     loads: Loads | None = None,
     muscles: bool = True,
+    lead: Lead | None = None,
 ) -> Motion:
     """Take ``body`` through ``movement``.
 
@@ -55,6 +57,7 @@ def perform(
         sides: Which limbs work on both sides.
         loads: What loads the body, where balance is solved for.
         muscles: Whether muscles are followed too; ``with_muscles`` does it for many motions at once.
+        lead: What the load makes of the forearm's direction; None where it goes the movement's own way.
 
     Raises:
         DomainError: For parameter values outside their ranges, poses that no joint reaches, or no balance.
@@ -64,7 +67,12 @@ def perform(
     free = np.zeros(poses)
     if movement.support(complete).balance is not None:
         free = solve_balance(body, movement, complete, stance, part, sides, loads)
-    motion = pose_body(body, movement, complete, stance, movement.path(complete, part, free, body), pad, sides, muscles)
+    path = movement.path(complete, part, free, body)
+    if lead is not None and movement.led and path.arm is not None:
+        bare = build(body, movement, path, stance, complete, sides).arm
+        lean_in = float(np.radians(complete.get("lean_in_deg", 0.0)))
+        path = replace(path, arm=lead_arm(body, movement.led, lean_in, path.arm, lead, bare.shoulder, bare.torso))
+    motion = pose_body(body, movement, complete, stance, path, pad, sides, muscles)
     check_ranges(motion)
     return motion
 

@@ -9,6 +9,7 @@ from typing import Any, ClassVar, Literal
 import numpy as np
 
 from oddswap.equipment.base.law import USUAL, Attachment, Law
+from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.types import Floats
 
 
@@ -98,6 +99,11 @@ class Setting:
     def attachment(self) -> Attachment:
         """Where on the body it bears."""
         return USUAL
+
+    @property
+    def lead(self) -> Lead | None:
+        """What it makes of the forearm's direction in a pull or press; None where a guide of its own leads the hand."""
+        return None
 
     @property
     def amount_unit(self) -> str:

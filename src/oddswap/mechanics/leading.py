@@ -1,0 +1,147 @@
+"""Limbs led by the load: where the elbow goes is the movement's, where the forearm points is the load's.
+
+In a pull the forearm hangs in the line of pull; in a press it stands in it. A rigid bar keeps the hands' distance, and a
+rope's strands lead to where they meet.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from oddswap.mechanics.arm import ArmPath, cross, dot, path_from_coordinates, square_to, turn, unit
+from oddswap.mechanics.body import Body, tables
+from oddswap.mechanics.types import Floats
+
+Led = Literal["", "pull", "press"]
+"""How a movement's forearm follows the load: along its line, against it, or not at all."""
+FAR = 1000.0
+"""So far off, m, that a line's direction is the same wherever on the body it starts."""
+MIDDLE = np.array([1.0, 0.0, 1.0])
+"""Leaves of a place what lies in the body's middle plane."""
+
+
+@dataclass(frozen=True)
+class Lead:
+    """What a load makes of the forearm's direction.
+
+    Args:
+        toward: Where its line leads from the right hand, m; None where it hangs.
+        hands: ``free``; on one rigid ``bar`` that keeps them apart; or each on its strand of a ``rope``.
+        strand: Length of a rope's strand, m.
+    """
+
+    toward: tuple[float, float, float] | None = None
+    hands: Literal["free", "bar", "rope"] = "free"
+    strand: float = 0.0
+
+    def line(self, start: Floats) -> Floats:
+        """Unit direction of the load's pull at places ``start``, m, (pose, xyz)."""
+        if self.toward is None:
+            return np.broadcast_to([0.0, 0.0, -1.0], start.shape)
+        return unit(np.array(self.toward) - start)
+
+
+def far_along(way: Floats) -> Lead:
+    """What a line of pull makes of the forearm whose far end lies a long way off along ``way``, unit, (xyz,)."""
+    x, y, z = (round(float(v) * FAR, 1) for v in way)
+    return Lead((x, y, z))
+
+
+def lead_arm(body: Body, led: Led, lean_in: float, path: ArmPath, lead: Lead, shoulder: Floats, torso: Floats) -> ArmPath:
+    """The arm with its forearm in the load's line, as far as its joints turn.
+
+    Args:
+        body: The client.
+        led: How the movement follows.
+        lean_in: How far a press's hands lean in from over the elbows, radians.
+        path: The arm as the movement has it, (pose,).
+        lead: What the load asks.
+        shoulder: m, world, (pose, xyz).
+        torso: Torso axes as columns, (pose, 3, 3).
+    """
+    if not led:
+        return path
+    upper, fore = body.length("upper_arm"), body.length("forearm") + body.own("grip")
+    apart = float(np.abs(_hand_across(path, shoulder, torso, upper, fore)).mean())
+    u = unit(path.upper_arm)
+    if led == "pull":
+        start = lead.line(shoulder[0] * (1.0 if lead.hands == "free" else MIDDLE))
+        if lead.hands == "bar":
+            start = _with_across(start, (-apart - shoulder[0, 1]) / (upper + fore))
+        elif lead.hands == "rope":
+            start = _with_across(start, -shoulder[0, 1] / (upper + fore + lead.strand))
+        u = _swing_start(u, torso[0].T @ start)
+    elbow = shoulder + upper * _rotate(torso, u)
+    sign = 1.0 if led == "pull" else -1.0
+    if lead.hands == "bar":
+        f = _with_across(sign * lead.line(elbow * MIDDLE), (-apart - elbow[:, 1]) / fore)
+    elif lead.hands == "rope" and led == "pull":
+        f = _with_across(sign * lead.line(elbow * MIDDLE), -elbow[:, 1] / (fore + lead.strand))
+    else:
+        f = sign * lead.line(elbow)
+        if led == "press" and lean_in:
+            f = unit(f + np.tan(lean_in) * np.array([0.0, 1.0, 0.0]))
+    return _within_reach(body, arm_along(u, _rotate(np.swapaxes(torso, -1, -2), f), path.pronation, path.antecubital))
+
+
+def arm_along(u: Floats, f: Floats, pronation: Floats, antecubital: Floats | None = None) -> ArmPath:
+    """An arm whose upper arm and forearm point along ``u`` and ``f``, unit, (pose, xyz) each.
+
+    Args:
+        u: Upper arm.
+        f: Forearm.
+        pronation: Forearm rotation, radians, (pose,).
+        antecubital: Where the crook of the elbow faces when the arm is straight and its two directions leave it open,
+            (xyz,) or (pose, xyz).
+    """
+    elbow = np.arccos(np.clip(dot(u, f), -1.0, 1.0))
+    facing = f - dot(u, f)[:, None] * u
+    if antecubital is not None:
+        # A little of the hint everywhere keeps the turn smooth as the arm straightens.
+        facing = facing + 0.03 * square_to(np.broadcast_to(np.asarray(antecubital), u.shape), u)
+    return ArmPath(u, facing, elbow, np.broadcast_to(pronation, elbow.shape))
+
+
+def _rotate(axes: Floats, v: Floats) -> Floats:
+    return np.asarray((axes @ v[..., None])[..., 0])
+
+
+def _swing_start(u: Floats, start: Floats) -> Floats:
+    """Upper arm directions (pose, xyz) that begin at ``start``, (xyz,), where the arm hangs in the load's line, and end as
+    they were.
+
+    The turn from one to the other start fades along the way; it is limited, for what hangs far off is another movement.
+    """
+    axis = unit(cross(u[:1], start[None]))
+    most = np.radians(tables()["leading"]["most_swing_deg"])
+    angle = np.minimum(np.arccos(np.clip(u[0] @ start, -1.0, 1.0)), most)
+    left = np.linspace(1.0, 0.0, len(u))
+    return turn(np.broadcast_to(axis, u.shape), angle * left, u)
+
+
+def _hand_across(path: ArmPath, shoulder: Floats, torso: Floats, upper: float, fore: float) -> Floats:
+    """Where the movement's own path has the hand across the body, m, (pose,)."""
+    u = unit(path.upper_arm)
+    f = turn(cross(u, square_to(path.antecubital, u)), path.elbow, u)
+    return np.asarray((shoulder + _rotate(torso, upper * u + fore * f))[:, 1])
+
+
+def _with_across(v: Floats, across: Floats | float) -> Floats:
+    """Unit directions (..., xyz) with a given part across the body, (...), and the rest as in ``v``."""
+    across = np.clip(across, -0.9, 0.9)[..., None]
+    return np.asarray(unit(v * MIDDLE) * np.sqrt(1 - across**2) + across * np.array([0.0, 1.0, 0.0]))
+
+
+def _within_reach(body: Body, path: ArmPath) -> ArmPath:
+    """The path with its shoulder raised and turned and its elbow bent no farther than they go."""
+    coords = path.coordinates()
+    norm, held = tables()["range"], coords.copy()
+    most = np.radians(np.interp(np.degrees(coords[:, 0]), norm["plane_nodes"], norm["most_elevation"]))
+    held[:, 1] = np.minimum(coords[:, 1], most)
+    for column, name in ((2, "rotation"), (3, "elbow")):
+        low, high = np.radians(body.range(name))
+        held[:, column] = np.clip(coords[:, column], low, high)
+    return path if np.array_equal(held, coords) else path_from_coordinates(held)
