@@ -162,7 +162,10 @@ def test_every_path_holds_the_same_limits(set_up, room, words):
     body, at = BODIES[1], Place("p", Room(*room), [COLUMN, Dumbbells("d", "d", [8.0]), BAR])
     with pytest.raises(DomainError, match=words):
         check_set_up(set_up, set_up.perform(body), at.room.ceiling, at.farthest)
-    known = {"pushdown": SetUp("pushdown", [CablePull(COLUMN, 20, 45.0, 0.0, 15.0, "bar")])}
+    known = {
+        "pushdown": SetUp("pushdown", [CablePull(COLUMN, 20, 45.0, 0.0, 15.0, "bar")]),
+        "press": SetUp("press", [DumbbellHold(8)], {}, "bench", 0),
+    }
     line = known.get(set_up.movement, SetUp(set_up.movement, [DumbbellHold(8)]))
     targets = {"curl": "biceps", "pushdown": "triceps_short", "press": "front_delt", "squat": "quads"}
     prescription = profile_prescription(PrescribedLine(targets[set_up.movement], line, 3, 8, 10, 1), body)

@@ -20,7 +20,7 @@ from oddswap.equivalence.muscle_work import find_limiting_muscle, target_of, tar
 from oddswap.equivalence.profile import Profile, profile
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
-from oddswap.mechanics.arm import dot
+from oddswap.mechanics.arm import dot, unit
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.limits import Posture
 from oddswap.mechanics.movement import Movement, Variant
@@ -29,6 +29,8 @@ from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Floats
 
 NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)
+HANGS = 25.0
+"""How far off the line of pull the arm of a pull may hang at the start, degrees, where an example is sought."""
 EFFORT = 0.6
 """Peak effort that a library example is loaded to."""
 WORTHY = 0.18
@@ -119,7 +121,12 @@ def example(body: Body, kind: Movement, variant: Variant, kit: str) -> Profile:
     if kit == "cable":
         placed = even_cable(body, kind, variant, set_up)
         makers["cable"] = lambda kg: replace(placed, stack_kg=kg)
-    return load_to_effort(body, kind, lambda kg: set_up(makers[kit](kg)), _amounts(kit))
+    try:
+        return load_to_effort(body, kind, lambda kg: set_up(makers[kit](kg)), _amounts(kit))
+    except DomainError as error:
+        if error.field != "sources.0":
+            raise
+        raise DomainError("kit", kit, error.limit, "Take other kit") from None
 
 
 def usual(body: Body, kind: Movement, variant: Variant) -> Profile:
@@ -197,7 +204,9 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
     # Arms that only hold do so together.
     support = kind.support(variant.values)
     together = group.region in ("scapula", "trunk") or support.base == "feet"
-    motion = set_up(DumbbellHold(1, "both" if together else "one")).perform(body)
+    # A limb that the load leads is looked at on the movement's own way, the load in hand or not.
+    motion = (set_up() if kind.led else set_up(DumbbellHold(1, "both" if together else "one"))).perform(body)
+    arm = unit(motion.arm.elbow - motion.arm.shoulder)[0]
     contact = motion.support.contact
     point = motion.point(contact)
     scene = Scene(body, motion.stance, point, ROOM, [COLUMN], contact=contact)
@@ -209,6 +218,8 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
         if (together and not both) or (support.one_side and both):
             continue
         kept = np.all([c.kept for c in law.limits(point)], axis=0)
+        if kind.led == "pull":
+            kept &= unit(far - motion.arm.shoulder[0]) @ arm > np.cos(np.radians(HANGS))
         # A line between the legs, as a pull-through has it, would count as cutting through them.
         if contact == "hand" and support.base == "seat":
             kept &= Posture.of(motion).line_room(far) > 0.02

@@ -171,7 +171,7 @@ class Answerer:
             if follows_load(set_up):
                 own, per_unit = line_about_load(self.prescription, set_up)
             else:
-                own, per_unit = response(self._question(set_up, mechanics, existing, 1.0), first)
+                own, per_unit = response(mechanics, self.prescription.group, first, set_up.sources[1:])
         weights = level_weights(mechanics.bins[self.prescription.group.id])
         reps = self.prescription.line.reps
         return convert(own, per_unit, self.prescription.levels, weights, amount, existing, reps, self.conversion, learned)

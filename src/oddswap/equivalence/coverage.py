@@ -7,7 +7,7 @@ match bench searches finer. What all set-ups of a kind share is computed for all
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Container, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
@@ -16,13 +16,16 @@ from typing import Any
 import numpy as np
 
 from oddswap.equipment.base.setting import Placements, Setting
+from oddswap.equivalence.evaluate import response
 from oddswap.equivalence.kit import distinct_items
 from oddswap.equivalence.loads import equal_effort
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import setup_cost
+from oddswap.equivalence.set_up import law_on
 from oddswap.equivalence.variant_batch import VariantBatch, effort_per_unit, group_variants, kit_uses, single_variant_batches
-from oddswap.equivalence.variants import VariantMechanics, list_variant_keys, variants_at
+from oddswap.equivalence.variants import VariantMechanics, list_variant_keys, mechanics_of, variants_at
+from oddswap.errors import DomainError
 from oddswap.exercises import movements
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.lengths import BINS, bin_matrices
@@ -33,6 +36,8 @@ from oddswap.mechanics.types import Bools, Floats, Ints
 ZONES = ("lengthened", "mid", "shortened")
 VARIANTS_LOOKED_AT = 4
 """Variants of a movement that are looked at."""
+NEARLY = 0.15
+"""How far under the effort that a cell stands for its set-up may lie once its own load leads the limbs."""
 KEPT = 3
 """Placements of a kit item, muscle and zone that are computed in full."""
 
@@ -195,9 +200,39 @@ def reach(body: Body, place: Place, variants: Sequence[VariantMechanics] | None 
     aimed_at = {t for m in movements().values() for t in m.targets}
     best = {(g.id, z): Cell(g, z) for g in muscle_table().groups.values() if g.id in aimed_at for z in range(len(ZONES))}
     # The likeliest first, so that most of the rest need no second look.
-    for mechanics, options in sorted(pending, key=lambda p: -p[1].likeliest):
-        judge(mechanics, options, best)
+    pending.sort(key=lambda p: -p[1].likeliest)
+    refused: set[object] = set()
+    looked = set(best)
+    while looked:
+        for mechanics, options in pending:
+            if any(key in looked for key in zip(options.group, options.zone.tolist(), strict=True)):
+                fill_cells(mechanics, options, best, refused)
+        # What follows the load was looked at in a line nearby: where it cannot be after all, the next best stands in.
+        looked = {key for key in looked if not holds(body, place, best[key])}
+        refused |= {refusal(best[key].mechanics, best[key].setting) for key in looked}
+        best |= {key: Cell(best[key].group, key[1]) for key in looked}
     return list(best.values())
+
+
+def refusal(mechanics: VariantMechanics | None, setting: Setting | None) -> object:
+    """What names a set-up that cannot be."""
+    return None if mechanics is None else (mechanics.key, repr(setting))
+
+
+def holds(body: Body, place: Place, cell: Cell) -> bool:
+    """Whether a cell's set-up can be, and is not too heavy, with the limbs led by its own load."""
+    if cell.mechanics is None or cell.setting is None or not cell.mechanics.key.eased:
+        return True
+    try:
+        exact = mechanics_of(body, cell.mechanics.set_up(cell.setting))
+    except DomainError:
+        return False
+    if any(not limit.kept.all() for limit in law_on(cell.setting, exact.motion).limits(exact.point)):
+        return False
+    own, per_unit = response(exact, cell.group, cell.setting)
+    peak = float((own + per_unit * cell.setting.amount).max())
+    wanted = float(coverage_rules()["need"]) * cell.load
+    return wanted - NEARLY < peak < float(coverage_rules()["too_much"])
 
 
 def _bodies(variant_batch: VariantBatch, zones: Floats) -> Iterator[tuple[VariantMechanics, Options]]:
@@ -257,8 +292,17 @@ def options_of(
                 )
 
 
-def judge(mechanics: VariantMechanics, options: Options, best: dict[tuple[str, int], Cell]) -> None:
-    """Put an option in its cell where it is better than what is there, once its pull is known to be had."""
+def fill_cells(
+    mechanics: VariantMechanics, options: Options, best: dict[tuple[str, int], Cell], refused: Container[object]
+) -> None:
+    """Put an option in its cell where it is better than what is there, once its pull is known to be had.
+
+    Args:
+        mechanics: The variant.
+        options: Placements on it.
+        best: What is best so far, by muscle group and zone.
+        refused: Variants with settings that cannot be after all.
+    """
     held = np.array([best[g, z].score for g, z in zip(options.group, options.zone, strict=True)])
     rows = np.flatnonzero(options.bound > held)
     if not len(rows):
@@ -273,6 +317,8 @@ def judge(mechanics: VariantMechanics, options: Options, best: dict[tuple[str, i
         if kept and 100 * options.even[k] * options.load[k] * part > best[key].score:
             near = options.existing[np.abs(options.existing - options.amount[k]).argmin()]
             made = options.batch.setting(int(options.row[k]), float(near)) if options.batch else None
+            if refusal(mechanics, made) in refused:
+                continue
             even, load = float(options.even[k]), float(options.load[k])
             best[key] = Cell(best[key].group, key[1], 100 * even, load, float(part), mechanics, made)
 

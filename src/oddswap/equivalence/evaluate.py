@@ -28,6 +28,8 @@ from oddswap.mechanics.types import Bools, Floats, Ints
 
 CHUNK = 100
 """Placements whose target share and limits are computed at a time, the likeliest first."""
+SPARE = 0.05
+"""Room that kit's limits must leave while a load's place is sought, m: the hand then moves a little with it."""
 HARDLY = 0.02
 """Relative effort of the body alone under which it hardly loads the target."""
 
@@ -206,7 +208,8 @@ def evaluate(
     group = prescription.group
     example = batch.setting(0, float(q.existing[0]))
     at = reaction(mechanics, group, example.attachment, example.both_sides)
-    rows = np.flatnonzero(_kept(batch.law.limits(at.point), batch.count, rejected))
+    spare = SPARE if mechanics.key.eased else 0.0
+    rows = np.flatnonzero(_kept(batch.law.limits(at.point), batch.count, rejected, spare))
     if not len(rows):
         return None
     rest = rest_of(mechanics, group, q.rest)
@@ -294,11 +297,11 @@ def _finish(
     return match, target
 
 
-def _kept(limits: Sequence[Limit], count: int, rejected: dict[str, int]) -> Bools:
-    """Which placements keep all limits, (placement,); counts what the others break, by its words."""
+def _kept(limits: Sequence[Limit], count: int, rejected: dict[str, int], spare: float = 0.0) -> Bools:
+    """Which placements keep all limits with so much to spare, (placement,); counts what the others break, by its words."""
     kept = np.ones(count, dtype=bool)
     for limit in limits:
-        broken = ~np.broadcast_to(limit.kept, (count,))
+        broken = np.broadcast_to(limit.margin < spare if spare else ~limit.kept, (count,))
         rejected[limit.words] = rejected.get(limit.words, 0) + int(broken.sum())
         kept &= ~broken
     return kept
@@ -310,10 +313,9 @@ def _scatter(count: int, rows: Ints, values: Floats, empty: float) -> Floats:
     return out
 
 
-def response(question: Question, source: Setting) -> tuple[Floats, Floats]:
-    """What a setting asks of the target: relative effort of all that is fixed and per unit of its amount, (pose,) each."""
-    group = question.prescription.group
-    at = reaction(question.mechanics, group, source.attachment, source.both_sides)
-    law = law_on(source, question.mechanics.motion)
-    own = rest_of(question.mechanics, group, question.rest).effort + dot(fixed_force(law, at.point), at.per_newton)
-    return own, dot(unit_force(source, question.mechanics, at.point), at.per_newton) / question.factor
+def response(mechanics: VariantMechanics, group: Group, source: Setting, rest: Sequence[Setting] = ()) -> tuple[Floats, Floats]:
+    """What a setting asks of a group: relative effort of all that is fixed and per unit of its amount, (pose,) each."""
+    at = reaction(mechanics, group, source.attachment, source.both_sides)
+    law = law_on(source, mechanics.motion)
+    own = rest_of(mechanics, group, rest).effort + dot(fixed_force(law, at.point), at.per_newton)
+    return own, dot(unit_force(source, mechanics, at.point), at.per_newton)

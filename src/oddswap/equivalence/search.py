@@ -256,7 +256,8 @@ class Search:
         others = sorted((c for s in chosen for c in s[1:]), key=lambda c: -c.match)[: CLIMBERS - len(single)]
         groups = [[*one, *(c for c in s[1:] if c in others)] for one, s in zip(single, chosen, strict=True)]
         found = [s for c in self.local_search.climb(groups, progress, steps) if (s := self.settle(c)) is not None]
-        return found + [s[0] for s in starts if s not in chosen]
+        # Where a start is answered only if what it led to cannot be after all.
+        return found + [s[0] for s in starts]
 
     def settle(self, candidate: Candidate) -> Candidate | None:
         """A lift on the feet with its load solved for as the body leans under it; others as they are."""

@@ -136,7 +136,11 @@ def _with_across(v: Floats, across: Floats | float) -> Floats:
 
 
 def _within_reach(body: Body, path: ArmPath) -> ArmPath:
-    """The path with its shoulder raised and turned and its elbow bent no farther than they go."""
+    """The path with its shoulder raised and turned and its elbow bent no farther than they go.
+
+    Where a bent arm would have to turn much farther it is left as it is, for its joint ranges to refuse it.
+    """
+    rule = tables()["leading"]
     coords = path.coordinates()
     norm, held = tables()["range"], coords.copy()
     most = np.radians(np.interp(np.degrees(coords[:, 0]), norm["plane_nodes"], norm["most_elevation"]))
@@ -144,4 +148,7 @@ def _within_reach(body: Body, path: ArmPath) -> ArmPath:
     for column, name in ((2, "rotation"), (3, "elbow")):
         low, high = np.radians(body.range(name))
         held[:, column] = np.clip(coords[:, column], low, high)
+    beyond = np.abs(held[:, 2] - coords[:, 2]) > np.radians(rule["most_given_deg"])
+    bent = coords[:, 3] > np.radians(rule["bent_deg"])
+    held[beyond & bent, 2] = coords[beyond & bent, 2]
     return path if np.array_equal(held, coords) else path_from_coordinates(held)

@@ -73,7 +73,13 @@ def perform(
         lean_in = float(np.radians(complete.get("lean_in_deg", 0.0)))
         path = replace(path, arm=lead_arm(body, movement.led, lean_in, path.arm, lead, bare.shoulder, bare.torso))
     motion = pose_body(body, movement, complete, stance, path, pad, sides, muscles)
-    check_ranges(motion)
+    try:
+        check_ranges(motion)
+    except DomainError:
+        if lead is None or not movement.led:
+            raise
+        limit = "the arm must be able to follow the load's line, which here would turn it farther than its joints go"
+        raise DomainError("sources.0", movement.id, limit, "Place the load where the movement pulls or presses") from None
     return motion
 
 
