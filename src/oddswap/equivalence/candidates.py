@@ -17,7 +17,9 @@ from oddswap.equivalence.lenses import PARTS, Lens
 from oddswap.equivalence.loads import beside
 from oddswap.equivalence.prescription import Place, PrescriptionProfile, level_weights
 from oddswap.equivalence.profile import Profile, profile, profile_motion
+from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import off_by
+from oddswap.equivalence.set_effort import SetEffort, effort_under
 from oddswap.equivalence.set_up import SetUp, check_set_up
 from oddswap.equivalence.variants import VariantMechanics, mechanics_of
 from oddswap.errors import DomainError
@@ -102,6 +104,7 @@ class Swap:
     pinned: bool = False
     existing: Floats = field(default_factory=lambda: np.zeros(1))
     elsewhere: Sequence[Elsewhere] = ()
+    limited_by: str = ""
 
 
 @dataclass(frozen=True)
@@ -137,16 +140,50 @@ class Answerer:
         if set_up.sources and load.amount != set_up.sources[0].amount:
             set_up = set_up.with_amount(load.amount)
             mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
-        curves = self._profile(set_up, mechanics)  # first, since it names the field of a limit that is broken
+        # The profile comes first, since it names the field of a limit that is broken.
+        curves, effort, limited_by = self._hold_back(set_up, mechanics, existing, learned.factor)
+        if curves.set_up is not set_up:
+            set_up = curves.set_up
+            mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
+            load = self._convert(set_up, mechanics, existing, learned, kept=True)
         found = self._evaluate(set_up, mechanics, existing, learned)
         strained = self.strains(curves.motion)
         if strained:
             raise DomainError("set_up", set_up.movement, f"at this load it {strained}", "Take less, or another lift")
         ratio = float(found.ratio[0])
-        low, high = self.conversion.reps_at(self.prescription.line.reps, ratio)
+        # Whatever gives out first ends the set, the target or another.
+        ends = max(ratio, effort.limiting / max(self.prescription.effort.limiting, 1e-6) / learned.factor)
+        low, high = self.conversion.reps_at(self.prescription.line.reps, ends)
         load = replace(load, effort_ratio=ratio, reps_low=low, reps_high=high)
         parts = {k: float(v[0]) for k, v in found.parts.items()}
-        return Swap(set_up, float(found.match[0]), parts, load, curves, mechanics.variant, existing=existing)
+        match, variant = float(found.match[0]), mechanics.variant
+        return Swap(set_up, match, parts, load, curves, variant, existing=existing, limited_by=limited_by)
+
+    def _hold_back(
+        self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float
+    ) -> tuple[Profile, SetEffort, str]:
+        """A set-up's curves with no more load than lets every muscle and the grip last as long as the prescription's set.
+
+        Also what it asks at that load, and what held the load back, if anything did. An amount that is to be kept is kept.
+
+        Raises:
+            DomainError: Where no load is as light, or the body is too heavy.
+        """
+        limited_by, rule = "", rules("loading")["effort"]
+        while True:
+            curves = self._profile(set_up, mechanics)
+            effort = effort_under(curves.motion, curves.moment, curves.pushes, [s.grip for s in set_up.sources])
+            most = rule["rounding"] if set_up.sources else rule["body"]
+            over, where = effort.beyond(self.prescription.effort, self.prescription.working, most * factor)
+            if over <= 1.0 or self.conversion.equivalence is None:
+                return curves, effort, limited_by
+            amount = set_up.sources[0].amount if set_up.sources else 0.0
+            lighter = existing[existing < min(amount / over, amount) - 1e-9] if set_up.sources else existing[:0]
+            if not len(lighter):
+                limit = f"it asks more of the {where} than the prescribed set"
+                raise DomainError("sources.0", set_up.movement, limit, "Take another")
+            limited_by, set_up = where, set_up.with_amount(float(lighter[-1]))
+            mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
 
     def _mechanics(self, set_up: SetUp) -> VariantMechanics:
         mechanics = mechanics_of(self.prescription.body, set_up)
@@ -160,7 +197,9 @@ class Answerer:
         rest, far = set_up.sources[1:], self.place.farthest
         return Question(mechanics, self.prescription, self.lens, existing, rest, amount, factor, far, PARTS)
 
-    def _convert(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, learned: Learned) -> Load:
+    def _convert(
+        self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, learned: Learned, kept: bool = False
+    ) -> Load:
         own = mechanics.demands[self.prescription.group.id].own
         per_unit = np.zeros_like(own)
         amount: float | None = set_up.sources[0].amount if set_up.sources else 0.0
@@ -173,8 +212,10 @@ class Answerer:
             else:
                 own, per_unit = response(mechanics, self.prescription.group, first, set_up.sources[1:])
         weights = level_weights(mechanics.bins[self.prescription.group.id])
-        reps = self.prescription.line.reps
-        return convert(own, per_unit, self.prescription.levels, weights, amount, existing, reps, self.conversion, learned)
+        if kept:
+            amount = set_up.sources[0].amount
+        reps, conversion = self.prescription.line.reps, self.conversion.keeping() if kept else self.conversion
+        return convert(own, per_unit, self.prescription.levels, weights, amount, existing, reps, conversion, learned)
 
     def _evaluate(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, learned: Learned) -> Evaluation:
         question = self._question(set_up, mechanics, existing, learned.factor)

@@ -8,8 +8,7 @@ from typing import Literal
 import numpy as np
 
 from oddswap.equivalence.profile import Profile
-from oddswap.mechanics.arm import unit
-from oddswap.mechanics.body import GRAVITY, tables
+from oddswap.equivalence.set_effort import grip_effort
 from oddswap.mechanics.muscle_regions import AXES
 from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.sharing import bounded_quadratic, rows_of
@@ -155,21 +154,7 @@ class LimitingMuscle:
 
 def grip_relative_effort(p: Profile) -> Floats:
     """Force on the hand over what a hand of this size holds for a set, (pose,); zero where nothing hangs on the hand."""
-    table = tables()["grip"]
-    most = table[p.motion.body.sex] * (p.motion.body.stature / 1.75) ** 2
-    pulls = np.zeros((len(p.motion.part), 3))
-    kind = 1.0
-    for source, push in zip(p.set_up.sources, p.pushes, strict=True):
-        if push.contact == "hand":
-            pulls = pulls + push.force
-            kind = min(kind, table["rope"] if source.grip == "rope" else 1.0)
-    if p.motion.support.base == "hands":
-        pulls[:, 2] += p.motion.body.mass * GRAVITY / 2
-    # What presses into the palm needs no grip.
-    fingers = unit(p.motion.arm.grip - p.motion.arm.wrist)
-    size = np.linalg.norm(pulls, axis=1)
-    pressed = (pulls * fingers).sum(axis=1) < -0.5 * size
-    return np.asarray(np.where(pressed, 0.0, size / (most * kind)))
+    return grip_effort(p.motion, p.pushes, [s.grip for s in p.set_up.sources])
 
 
 def relative_efforts(p: Profile) -> dict[str, Floats]:

@@ -12,7 +12,9 @@ import numpy as np
 from oddswap.equipment.base.item import Room
 from oddswap.equipment.base.positions import ELBOW_ROOM
 from oddswap.equivalence.profile import Profile, profile
+from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import Wanted, own_peak, stability
+from oddswap.equivalence.set_effort import SetEffort, effort_under
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
@@ -132,6 +134,18 @@ class PrescriptionProfile:
     def wanted(self) -> Wanted:
         """What set-ups are compared with."""
         return Wanted(own_peak(self.resistance_profile), self.stability, self.group.id)
+
+    @cached_property
+    def effort(self) -> SetEffort:
+        """What ends its set."""
+        p = self.profile
+        return effort_under(p.motion, p.moment, p.pushes, [s.grip for s in p.set_up.sources])
+
+    @property
+    def working(self) -> float:
+        """Effort, parts of the limit, that its most repetitions and its reserve stand for (Epley 1985)."""
+        _, most, reserve = self.line.reps
+        return float(1.0 / (1.0 + (most + reserve) / rules("loading")["repetitions"]["slope"]))
 
     @cached_property
     def levels(self) -> dict[str, float]:

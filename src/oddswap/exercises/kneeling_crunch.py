@@ -6,20 +6,21 @@ import numpy as np
 
 from oddswap.exercises.authoring import fixed_variants, ramp, say, titled
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.movement import Movement, Path, Values, Variant
+from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
-    """Kneeling, hands at the head; the trunk curls on a still pelvis."""
+    """Kneeling and bent at the hips, so that the trunk lies along the line of pull, hands at the head; the trunk curls on a
+    still pelvis."""
     curl = ramp(s, -12, 50)
-    return Path(s, lumbar=curl, lean=curl, hold="back")
+    return Path(s, lumbar=curl, lean=curl + np.radians(values["bent_deg"]), hold="head")
 
 
 MOVEMENT = Movement(
     id="kneeling_crunch",
     name="Kneeling crunch",
-    parameters=(),
+    parameters=(Parameter("bent_deg", "how far the hips are bent, degrees", 0, 80, 55),),
     targets=(
         "abs",
         "obliques",
@@ -30,7 +31,7 @@ MOVEMENT = Movement(
     path=path,
     variants=fixed_variants(Variant({}, "kneeling")),
     title=titled("Kneeling crunch"),
-    cues=say("Ribs to pelvis, hips still", "Hands stay at the head"),
+    cues=say("Ribs to pelvis, hips still", "Bent at the hips, the trunk along the cable", "Hands stay at the head"),
     cautions=say("Curl the spine slowly; leave it out with a back that complains."),
     family="trunk",
     stances=("kneeling",),

@@ -12,7 +12,7 @@ from oddswap.mechanics.types import Floats
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Upper arm ahead of the chest, tipped toward the head."""
-    return Path(s, arm=hinge_arm(s, direction(0.92, 0.14, values["toward_head"]), direction(-0.3, 0.0, 1.0), 118, 8, 0.0))
+    return Path(s, arm=hinge_arm(s, direction(0.92, 0.06, values["toward_head"]), direction(-0.3, -0.08, 1.0), 118, 8, 0.0))
 
 
 MOVEMENT = Movement(

@@ -12,7 +12,7 @@ from oddswap.mechanics.types import Floats
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Upper arm up beside the head."""
-    return Path(s, arm=hinge_arm(s, direction(0.30, 0.16, 1.0), direction(-1.0, 0.0, 0.3), 130, 8, values["forearm_deg"]))
+    return Path(s, arm=hinge_arm(s, direction(0.30, 0.06, 1.0), direction(-1.0, -0.30, 0.3), 130, 8, values["forearm_deg"]))
 
 
 MOVEMENT = Movement(

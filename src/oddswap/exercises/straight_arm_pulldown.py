@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import direction, fixed_variants, say, swing, titled
+from oddswap.exercises.authoring import direction, fixed_variants, ramp, say, through, titled
+from oddswap.mechanics.arm import ArmPath, antecubital_at
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
@@ -12,7 +13,9 @@ from oddswap.mechanics.types import Floats
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Swept down in front, trunk leaning a little."""
-    arm = swing(s, direction(0.55, 0.12, 0.95), direction(-0.08, 0.16, -1.0), values["elbow_deg"], (20, 10))
+    u = through(s, [direction(0.55, 0.06, 0.95), direction(1.0, 0.06, -0.15), direction(-0.08, 0.10, -1.0)])
+    bend, none = np.full_like(s, np.radians(values["elbow_deg"])), np.zeros_like(s)
+    arm = ArmPath(u, antecubital_at(u, ramp(s, 20, 10)), bend, none)
     return Path(s, arm=arm, lean=np.radians(20.0))
 
 

@@ -13,7 +13,7 @@ from oddswap.mechanics.leading import Led
 from oddswap.mechanics.types import Floats
 
 Values = Mapping[str, float]
-Hold = Literal["rest", "hang", "between", "close", "back", "chest", "ahead", "hips"]
+Hold = Literal["rest", "hang", "between", "close", "back", "chest", "ahead", "hips", "head"]
 """Where arms are that only hold."""
 Root = Literal["hips", "feet", "toes", "heels", "knees", "hands"]
 """What stays in its place while the movement goes on."""

@@ -248,6 +248,10 @@ def held_arm(hold: Hold, torso: Floats) -> ArmPath:
     if hold == "back":
         upper = np.broadcast_to(unit(np.array([-0.45, -0.75, -0.75])), shape)
         return ArmPath(upper, np.broadcast_to(np.array([0.3, 0.1, 1.0]), shape), zero + np.radians(140), zero)
+    if hold == "head":
+        # Hands beside the temples, elbows ahead.
+        upper = np.broadcast_to(unit(np.array([0.80, -0.16, -0.10])), shape)
+        return ArmPath(upper, np.broadcast_to(np.array([-0.1, 0.32, 1.0]), shape), zero + np.radians(122), zero)
     if hold == "chest":
         upper = np.broadcast_to(unit(np.array([0.30, -0.20, -1.0])), shape)
         return ArmPath(upper, np.broadcast_to(np.array([1.0, 0.35, 0.2]), shape), zero + np.radians(138), zero)

@@ -1,0 +1,198 @@
+"""What ends a set: the joint that works nearest its limit among those that move, or the grip, not the target alone.
+
+A joint's effort is the torque that its muscles must give over what they could give together the same way. It grows with the
+load beyond all bounds, unlike an activation, so that loads can be compared by it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from oddswap.equivalence.rules import rules
+from oddswap.equivalence.set_up import SetUp, pushes, total_moment
+from oddswap.mechanics.arm import cross, dot, unit
+from oddswap.mechanics.body import GRAVITY, tables
+from oddswap.mechanics.motion import Motion
+from oddswap.mechanics.muscle_regions import AXES
+from oddswap.mechanics.push import Push
+from oddswap.mechanics.types import Floats
+
+JOINTS = {"arm": ("shoulder", "elbow"), "leg": ("hip", "knee", "ankle"), "trunk": ("trunk",)}
+"""Joints whose muscles may end a set, by region."""
+HINGES: tuple[tuple[str, str], ...] = (("arm", "elbow"), ("leg", "knee"))
+"""Joints that bend one way only, by region."""
+
+
+@dataclass(frozen=True)
+class SetEffort:
+    """What a set-up asks besides its target; every value is the peak over the movement.
+
+    Args:
+        moving: By joint that the movement moves, and ``grip``: effort, parts of what there is.
+        still: By joint that only holds: the same.
+        sideways: By hinge joint: torque across its hinge over what is borne, parts.
+    """
+
+    moving: Mapping[str, float]
+    still: Mapping[str, float]
+    sideways: Mapping[str, float]
+
+    @cached_property
+    def limiting(self) -> float:
+        """The effort that ends the set: the greatest of what moves, or of what holds where it reaches its limit."""
+        return max([*self.moving.values(), *(e for e in self.still.values() if e >= 1.0)], default=0.0)
+
+    @cached_property
+    def limiting_joint(self) -> str:
+        """Where that is: a joint or ``grip``."""
+        every = {**{k: e for k, e in self.still.items() if e >= 1.0}, **self.moving}
+        return max(every, key=lambda k: every[k], default="")
+
+    def beyond(self, other: SetEffort, working: float, most: float) -> tuple[float, str]:
+        """How far it goes beyond what another asks, over 1 where it does, and where it goes so.
+
+        What moves may be asked ``most`` times what ends the other's set. What only holds may reach its limit, and a hinge be
+        pressed sideways as far as it bears, or each as far as in the other.
+
+        Args:
+            other: What the prescription asks.
+            working: Effort that its repetitions and reserve stand for, where it is computed to ask less of this client.
+            most: How many times as much is still the same, as loads go in steps.
+        """
+        allowed = most * max(other.limiting, working)
+        over = {joint: e / allowed for joint, e in self.moving.items()}
+        for joint, e in self.still.items():
+            over[joint] = max(over.get(joint, 0.0), e / max(1.0, most * other.still.get(joint, 0.0)))
+        for joint, e in self.sideways.items():
+            over[f"side of the {joint}"] = e / max(1.0, most * other.sideways.get(joint, 0.0))
+        worst = max(over, key=lambda k: over[k], default="")
+        return over.get(worst, 0.0), worst
+
+
+def set_effort(set_up: SetUp, motion: Motion) -> SetEffort:
+    """What a set-up asks of joints and grip at its own load."""
+    loads = pushes(set_up, motion)
+    return effort_under(motion, total_moment(set_up, motion, loads), loads, [s.grip for s in set_up.sources])
+
+
+def effort_under(motion: Motion, moment: Mapping[str, Floats], loads: Sequence[Push], grips: Sequence[str]) -> SetEffort:
+    """What loads ask of joints and grip.
+
+    Args:
+        motion: The movement.
+        moment: Of loads, weights and supports by region, N·m, (pose, axis).
+        loads: The loads' pushes.
+        grips: What the hands hold of each load.
+    """
+    moving, still = {}, {}
+    moves = moving_joints(motion)
+    for (region, joint), effort in joint_efforts(motion, moment).items():
+        peak = float(effort.max())
+        if joint in moves:
+            moving[joint] = peak
+        elif region != "trunk" or motion.support.base != "seat":
+            still[joint] = peak
+    held = grip_effort(motion, loads, grips)
+    moving |= {"grip": float(held.max())} if held.any() else {}
+    return SetEffort(moving, still, sideways_torque(motion, loads))
+
+
+def joint_efforts(motion: Motion, moment: Mapping[str, Floats]) -> dict[tuple[str, str], Floats]:
+    """Effort of every joint by region and name, (pose,).
+
+    Args:
+        motion: The movement.
+        moment: By region, N·m, (pose, axis).
+    """
+    out = {}
+    for region in motion.regions:
+        arms, strongest = motion.free_moment_arm(region), motion.strongest(region)
+        for joint in JOINTS.get(region, ()):
+            axes = np.array([name.startswith(joint) for name in AXES[region]])
+            asked = -moment[region][:, axes]
+            held = motion.held(region)
+            if held and joint in ("shoulder", "hip"):
+                asked = asked * (np.arange(axes.sum()) >= held)
+            size = np.sqrt(dot(asked, asked))
+            way = asked / np.maximum(size, 1e-9)[:, None]
+            given = np.maximum(0.0, (arms[..., axes] @ way[..., None])[..., 0])
+            # A joint that nearly nothing is asked of has no limit worth naming.
+            out[region, joint] = size / np.maximum((strongest * given).sum(axis=-1), rules("loading")["effort"]["least_torque"])
+    return out
+
+
+def moving_joints(motion: Motion) -> set[str]:
+    """Joints that a movement moves by more than they sway."""
+    rule = np.radians(rules("loading")["effort"]["moves_deg"])
+    names: dict[str, dict[str, tuple[int, ...]]] = {
+        "arm": {"shoulder": (0, 1, 2), "elbow": (3,)},
+        "leg": {"hip": (0, 1, 2), "knee": (3,), "ankle": (4,)},
+        "trunk": {"trunk": (0,)},
+    }
+    out = set()
+    for region, joints in names.items():
+        if region not in motion.coords or region not in motion.regions:
+            continue
+        for joint, columns in joints.items():
+            if joint == "shoulder":
+                # Planes jump where the arm hangs or points up: the arm's own direction tells whether it moves.
+                arm = np.einsum("pji,pj->pi", motion.arm.torso, unit(motion.arm.elbow - motion.arm.shoulder))
+                swept = float(np.arccos(np.clip(arm @ arm[0], -1.0, 1.0)).max())
+                turned = float(np.ptp(motion.coords["arm"][:, 2]))
+                moved = max(swept, turned)
+            else:
+                moved = float(np.ptp(motion.coords[region][:, columns], axis=0).max())
+            if moved > rule:
+                out.add(joint)
+    return out
+
+
+def grip_effort(motion: Motion, loads: Sequence[Push], grips: Sequence[str]) -> Floats:
+    """Force on the hand over what a hand of this size holds for a set, (pose,); zero where nothing hangs on the hand."""
+    table = tables()["grip"]
+    most = table[motion.body.sex] * (motion.body.stature / 1.75) ** 2
+    pulls = np.zeros((len(motion.part), 3))
+    kind = 1.0
+    for grip, push in zip(grips, loads, strict=True):
+        if push.contact == "hand":
+            pulls = pulls + push.force
+            kind = min(kind, table["rope"] if grip == "rope" else 1.0)
+    if motion.support.base == "hands":
+        pulls[:, 2] += motion.body.mass * GRAVITY / 2
+    # What presses into the palm needs no grip.
+    fingers = unit(motion.arm.grip - motion.arm.wrist)
+    size = np.linalg.norm(pulls, axis=1)
+    pressed = (pulls * fingers).sum(axis=1) < -0.5 * size
+    return np.asarray(np.where(pressed, 0.0, size / (most * kind)))
+
+
+def sideways_torque(motion: Motion, loads: Sequence[Push]) -> dict[str, float]:
+    """Torque of loads across elbow and knee, which bend one way only, over what is borne there, by joint; the greatest.
+
+    A straight joint is locked by its bones and bears more.
+    """
+    rule = rules("loading")["sideways"]
+    out = {}
+    for region, joint in HINGES:
+        if region not in motion.regions:
+            continue
+        limb = motion.arm if region == "arm" else motion.leg
+        start, end, hinge = (
+            (limb.elbow, limb.grip, limb.elbow_axis) if region == "arm" else (limb.knee, limb.ankle, limb.knee_axis)  # type: ignore[union-attr]
+        )
+        along = unit(end - start)
+        across = unit(cross(along, hinge))
+        torque = np.zeros(len(motion.part))
+        for push in loads:
+            beyond = ("hand", "forearm") if region == "arm" else ("shank", "foot")
+            if push.contact in beyond:
+                about = cross(push.point - start, push.force)
+                torque = torque + dot(about, across)
+        bent = np.degrees(motion.coords[region][:, 3])
+        borne = np.interp(bent, [0.0, rule["bent_deg"]], [rule[f"{joint}_straight_nm"], rule[f"{joint}_nm"]])
+        out[joint] = float((np.abs(torque) / borne).max())
+    return out
