@@ -232,7 +232,7 @@ JUDGEMENTS = [
         up("pull_up", stance="hanging", width=0),
         {"pull_up", "pulldown"},
         {"internal_rotation"},
-        places=ROOMY,
+        places=("pier-club", "tallow-garage"),
     ),
     Judgement(
         "row, elbows wide",
@@ -304,7 +304,7 @@ JUDGEMENTS = [
     Judgement(
         "kneeling crunch, cable",
         "abs",
-        up("kneeling_crunch", cable(40, 200, 40, 0, "rope"), stance="kneeling"),
+        up("kneeling_crunch", cable(40, 200, 105, 0, "rope"), stance="kneeling"),
         {"kneeling_crunch"},
         set(),
         places=ROOMY,
@@ -377,3 +377,13 @@ def test_a_hip_thrust_is_no_leg_curl():
     j = next(j for j in JUDGEMENTS if j.name == "lying leg curl")
     line = profile_prescription(PrescribedLine(j.target, j.set_up, 3, 8, 10, 1), BODY)
     assert "hip_thrust" not in [s.set_up.movement for s in find_swaps(line, place, lens_by_id("same_profile"))[:3]]
+
+
+@pytest.mark.xfail(
+    strict=True, reason="the stack is too light for a pulldown, and rows come before it: kinds of lift do not count yet"
+)
+def test_a_pull_up_becomes_a_pulldown_before_it_becomes_rows():
+    place = PlaceDoc.model_validate_json(document("place-quay-hotel")).place()
+    j = next(j for j in JUDGEMENTS if j.name == "pull-up")
+    line = profile_prescription(PrescribedLine(j.target, j.set_up, 3, 8, 10, 1), BODY)
+    assert "pulldown" in [s.set_up.movement for s in find_swaps(line, place, lens_by_id("same_profile"))[:3]]

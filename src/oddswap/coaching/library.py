@@ -217,12 +217,15 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
         both = batch.setting(0, 10.0).both_sides
         if (together and not both) or (support.one_side and both):
             continue
-        kept = np.all([c.kept for c in law.limits(point)], axis=0)
+        kept = np.ones(batch.count, bool)
+        for limit in law.limits(point):
+            kept &= limit.kept
         if kind.led == "pull":
             kept &= unit(far - motion.arm.shoulder[0]) @ arm > np.cos(np.radians(HANGS))
         # A line between the legs, as a pull-through has it, would count as cutting through them.
         if contact == "hand" and support.base == "seat":
-            kept &= Posture.of(motion).line_room(far) > 0.02
+            posture, alone = Posture.of(motion), batch.setting(0, 10.0).grip == "handle"
+            kept &= (posture if alone else posture.in_middle()).line_room(far) > (0.02 if alone else 0.0)
         if group.region == "scapula":
             on_scapula = motion.moment("scapula", Push(contact, point, law.force(point)))
             load = -np.einsum("npi,pi->np", on_scapula, motion.direction(group))

@@ -61,6 +61,8 @@ def pair_sources(
         one, other = table.sources[pair[0]], table.sources[pair[1]]
         if pair in offered or one.item is other.item or one.batch is None or other.batch is None:
             continue
+        if one.shared_grip and other.shared_grip:
+            continue  # hands hold one bar or rope at a time
         offered.add(pair)
         settings = (
             one.batch.setting(int(rows.placement[first]), float(one.amounts[0])),

@@ -283,6 +283,7 @@ def _finish(
     posture = q.mechanics.posture
     if at.point is not q.mechanics.point:
         posture = with_point(posture, at.point)
+    posture = posture.in_middle() if example.grip != "handle" else posture
     for start in range(0, len(order), CHUNK):
         chunk = order[start : start + CHUNK]
         if bound[chunk[0]] <= max(match.max(), floor) and q.fixed is None:

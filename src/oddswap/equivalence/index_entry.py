@@ -332,7 +332,9 @@ def _kept(use: KitUse, batch: VariantBatch, pair: Ints, placement: Ints, farthes
     if far is None or not len(pair):
         return np.ones(len(pair), bool)
     end = np.broadcast_to(far, (use.batch.count, 3))[placement]
-    limits = placement_limits(batch.postures.select(batch.variant[pair]), end, None, use.both_sides, farthest)
+    postures = batch.postures.select(batch.variant[pair])
+    postures = postures.in_middle() if use.shared_grip else postures
+    limits = placement_limits(postures, end, None, use.both_sides, farthest)
     return np.asarray(np.all([limit.kept for limit in limits], axis=0))
 
 

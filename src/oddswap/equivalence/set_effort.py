@@ -23,6 +23,8 @@ from oddswap.mechanics.types import Floats
 
 JOINTS = {"arm": ("shoulder", "elbow"), "leg": ("hip", "knee", "ankle"), "trunk": ("trunk",)}
 """Joints whose muscles may end a set, by region."""
+PLACE_WORDS = {"lift": "bodyweight that holds you down", "slide": "feet's hold on the floor", "roll": "bench's hold on you"}
+"""What gives way where the body leaves its place."""
 HINGES: tuple[tuple[str, str], ...] = (("arm", "elbow"), ("leg", "knee"))
 """Joints that bend one way only, by region."""
 
@@ -35,11 +37,13 @@ class SetEffort:
         moving: By joint that the movement moves, and ``grip``: effort, parts of what there is.
         still: By joint that only holds: the same.
         sideways: By hinge joint: torque across its hinge over what is borne, parts.
+        place: By what would move the body off its place (``lift``, ``slide``, ``roll``): over what holds it there, parts.
     """
 
     moving: Mapping[str, float]
     still: Mapping[str, float]
     sideways: Mapping[str, float]
+    place: Mapping[str, float]
 
     @cached_property
     def limiting(self) -> float:
@@ -69,6 +73,8 @@ class SetEffort:
             over[joint] = max(over.get(joint, 0.0), e / max(1.0, most * other.still.get(joint, 0.0)))
         for joint, e in self.sideways.items():
             over[f"side of the {joint}"] = e / max(1.0, most * other.sideways.get(joint, 0.0))
+        for how, e in self.place.items():
+            over[PLACE_WORDS[how]] = e / max(1.0, most * other.place.get(how, 0.0))
         worst = max(over, key=lambda k: over[k], default="")
         return over.get(worst, 0.0), worst
 
@@ -98,7 +104,7 @@ def effort_under(motion: Motion, moment: Mapping[str, Floats], loads: Sequence[P
             still[joint] = peak
     held = grip_effort(motion, loads, grips)
     moving |= {"grip": float(held.max())} if held.any() else {}
-    return SetEffort(moving, still, sideways_torque(motion, loads))
+    return SetEffort(moving, still, sideways_torque(motion, loads), off_place(motion, loads))
 
 
 def joint_efforts(motion: Motion, moment: Mapping[str, Floats]) -> dict[tuple[str, str], Floats]:
@@ -148,6 +154,26 @@ def moving_joints(motion: Motion) -> set[str]:
                 moved = float(np.ptp(motion.coords[region][:, columns], axis=0).max())
             if moved > rule:
                 out.add(joint)
+    return out
+
+
+def off_place(motion: Motion, loads: Sequence[Push]) -> dict[str, float]:
+    """What loads do to lift the body, slide it or roll it off its bench, over what holds it there, by which of the three."""
+    if motion.support.base not in ("seat", "feet") or not loads:
+        return {}
+    rule, weight = tables()["holding"], motion.body.mass * GRAVITY
+    totals = [push.total() for push in loads]
+    force, about = (np.stack([t[k] for t in totals]).sum(axis=0) for k in (0, 1))
+    up = np.maximum(force[..., 2], 0.0)
+    out = {"lift": float((up / (rule["lifted"] * weight)).max())}
+    kind = motion.stance.kind
+    if kind in ("standing", "kneeling"):
+        level = np.hypot(force[..., 0], force[..., 1])
+        out["slide"] = float((level / (rule["friction"] * np.maximum(weight - force[..., 2], 0.05 * weight))).max())
+    if kind in ("bench", "chest_supported") and motion.stance.recline < np.radians(rule["steep_deg"]):
+        seat = motion.joints["hips"]
+        rolling = np.abs(about[..., 0] - cross(seat, force)[..., 0])
+        out["roll"] = float((rolling / (rule["bench_half"] * weight)).max())
     return out
 
 

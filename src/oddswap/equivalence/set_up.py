@@ -15,7 +15,7 @@ from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.leading import Lead
-from oddswap.mechanics.limits import Posture, placement_limits, room_limits
+from oddswap.mechanics.limits import Posture, bar_limits, placement_limits, room_limits
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import BodySupport, Contact, Sides, Variant
 from oddswap.mechanics.performing import POSES, perform
@@ -217,7 +217,10 @@ def check_set_up(set_up: SetUp, motion: Motion, ceiling: float = np.inf, farthes
             raise error.at(f"sources.{i}") from None
         check_chest(set_up, source, motion)
         law, (contact, point) = law_on(source, motion), contact_of(source, motion)
-        limits = [*law.limits(point), *placement_limits(Posture.of(motion, contact), law.far_end, None, False, farthest)]
+        posture = Posture.of(motion, contact)
+        posture = posture.in_middle() if source.grip != "handle" else posture
+        limits = [*law.limits(point), *placement_limits(posture, law.far_end, None, False, farthest)]
+        limits += bar_limits(motion) if source.grip == "bar" and contact == "hand" else []
         for limit in limits:
             if not limit.kept.all():
                 short = -float(np.min(limit.margin)) * 100

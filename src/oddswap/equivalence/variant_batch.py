@@ -82,6 +82,11 @@ class VariantBatch:
         return np.array([v.variant.pad for v in self.variants])
 
     @cached_property
+    def no_bar(self) -> Bools:
+        """In which variants the body is in a straight bar's way, (variant,)."""
+        return np.array([v.motion.support.contact == "hand" and not v.fits_bar for v in self.variants])
+
+    @cached_property
     def palms_facing(self) -> Bools:
         """In which variants the palms face each other, which a straight bar does not let them do, (variant,)."""
         return np.array([v.bearing.neutral for v in self.variants])
@@ -172,6 +177,7 @@ class KitUse:
         both_sides: Whether both sides are loaded at once.
         kept: Which placements keep the kit's limits at which variant, (placement, variant).
         force: On the contact per unit of amount, N, (placement, variant, pose, xyz).
+        shared_grip: Whether both hands hold one bar or rope.
     """
 
     number: int
@@ -179,6 +185,7 @@ class KitUse:
     both_sides: bool
     kept: Bools
     force: Floats
+    shared_grip: bool
 
 
 def batches_of(item: KitItem, variants: VariantBatch, place: Place, coarse: bool = False) -> list[Placements]:
@@ -227,7 +234,7 @@ def kit_uses(item: KitItem, variants: VariantBatch, place: Place, least: float, 
             continue
         if item.line and example.grip != "handle" and first.bearing.off_middle:
             continue
-        allowed = possible & ~variants.palms_facing if straight else possible
+        allowed = possible & ~variants.palms_facing & ~variants.no_bar if straight else possible
         if not allowed.any():
             continue
         law: Any = batch.law.with_variant_axis()
@@ -239,7 +246,7 @@ def kit_uses(item: KitItem, variants: VariantBatch, place: Place, least: float, 
         kept = np.broadcast_to(kept, (len(force), len(variants.variants))) & variants.nearest_start(
             force, example.lead is not None
         )
-        yield KitUse(number, batch, both, kept, force)
+        yield KitUse(number, batch, both, kept, force, example.grip != "handle")
 
 
 def effort_per_unit(use: KitUse, variants: VariantBatch) -> Floats:

@@ -27,7 +27,7 @@ from oddswap.exercises.curl import NEUTRAL
 from oddswap.mechanics.arm import cross, dot, unit
 from oddswap.mechanics.body import Body, tables
 from oddswap.mechanics.leading import Lead, far_along
-from oddswap.mechanics.limits import Posture, room_limits
+from oddswap.mechanics.limits import Posture, bar_limits, room_limits
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Contact, Movement, Variant
 from oddswap.mechanics.muscles import REGIONS, muscle_table
@@ -197,6 +197,11 @@ class VariantMechanics:
     def posture(self) -> Posture:
         """What limits hang on."""
         return Posture.of(self.motion)
+
+    @cached_property
+    def fits_bar(self) -> bool:
+        """Whether the body leaves room for a straight bar from hand to hand."""
+        return all(bool(limit.kept.all()) for limit in bar_limits(self.motion))
 
     @cached_property
     def pull_start(self) -> tuple[VariantKey, Floats] | None:

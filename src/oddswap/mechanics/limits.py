@@ -124,6 +124,11 @@ class Posture:
         """Some of those that are stacked, by index, (row,)."""
         return Posture(*(a[rows] for a in self.arrays))
 
+    def in_middle(self) -> Posture:
+        """With lines that start midway between the hands, where one bar or rope is hooked; they may touch the body there."""
+        thinner = np.where(self.radius > 0, self.radius - tables()["clearance"]["middle_line"], self.radius)
+        return replace(self, point=self.point * np.array([1.0, 0.0, 1.0]), radius=thinner)
+
     def line_room(self, far_end: Floats) -> Floats:
         """Room between lines of pull and the body, m, negative where one cuts through; least over rods and poses, (...).
 
@@ -212,6 +217,24 @@ def room_limits(motion: Motion, ceiling: float) -> list[Limit]:
     words = f"head and hands stay under the ceiling, {ceiling * 100:.0f} cm" if np.isfinite(ceiling) else ""
     out.append(Limit("stance", np.asarray(ceiling - top), words, "Sit, kneel, or take another lift"))
     return out
+
+
+def bar_limits(motion: Motion) -> list[Limit]:
+    """Limits of a straight bar in both hands: it reaches from hand to hand, and passes neither trunk, head nor thighs."""
+    rule, grip = tables()["clearance"], motion.arm.grip
+    half = (np.abs(grip[:, 1]) + rule["bar_over"])[:, None] * np.array([0.0, 1.0, 0.0])
+    posture = Posture.of(motion, apart=1)
+    middle = grip * np.array([1.0, 0.0, 1.0])
+    gap = segment_distance(middle - half, middle + half, posture.lower, posture.upper) - posture.radius
+    give = np.array([rule["bar_at_trunk"]] * 2 + [rule["bar_at_thigh"]] * 2)
+    room = (gap.min(axis=1) + give).min()
+    rel = grip - motion.joints["hips"]
+    ahead, along = dot(rel, motion.skeleton.torso[..., 0]), dot(rel, motion.skeleton.torso[..., 2])
+    ahead = ahead[along < np.linalg.norm(motion.joints["shoulders"] - motion.joints["hips"], axis=-1)]
+    passed = min(ahead.max(), -ahead.min()) if len(ahead) else -1.0
+    words = "a straight bar must clear trunk, head and thighs"
+    margin = np.asarray(min(room, rule["bar_past"] - passed))
+    return [Limit("use", margin, words, "Take a rope, handles or dumbbells")]
 
 
 def stands(motion: Motion) -> bool:

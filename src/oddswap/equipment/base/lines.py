@@ -14,6 +14,9 @@ from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.pchip import interpolate
 from oddswap.mechanics.types import Floats
 
+ROPE_SPREAD = 0.9
+"""Part of a strand's length that a hand may be off the middle: there it is pulled by more than the whole cable's tension."""
+
 
 @dataclass(frozen=True)
 class Cable(Law):
@@ -90,7 +93,16 @@ class Cable(Law):
                 f"the cable runs out {(self.parked + self.travel) * 100:.0f} cm from the pulley",
                 "Stand closer",
             ),
+            *self._rope_limits(grip),
         ]
+
+    def _rope_limits(self, grip: Floats) -> list[Limit]:
+        """A strand reaches no farther than it is long, and pulls without end as it comes to lie across."""
+        if self.ends != "rope":
+            return []
+        room = ROPE_SPREAD * self.strand - np.abs(grip[..., 1]).max(axis=-1)
+        words = f"a rope's hands stay within {2 * ROPE_SPREAD * self.strand * 100:.0f} cm of each other"
+        return [Limit("use", np.asarray(room), words, "Take handles or a bar, or keep the hands together")]
 
     @property
     def far_end(self) -> Floats:
