@@ -76,8 +76,8 @@ class Guided(Law):
     def force(self, grip: Floats) -> Floats:
         """N per kg on each limb, (1, pose, xyz)."""
         if self.guide == "rail":
-            down = -GRAVITY * self.axis[2] * self.axis / self.sides
-            return np.broadcast_to(down, (1, *grip.shape)).copy()
+            # The seat is set so that the contact goes along the rail.
+            return np.asarray(-GRAVITY * self.axis[2] / self.sides * self._way(grip)[None])
         return np.asarray(-GRAVITY / self.sides * (self.transmission(grip)[..., None] * self._way(grip))[None])
 
     def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
@@ -160,7 +160,7 @@ class Machine(KitItem):
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One, for the movement it is built for."""
         if scene.movement == self.movement:
-            law = self.law(scene.hinge, scene.hinge_axis, scene.both)
+            law = self.law(scene.hinge, scene.hinge_axis, scene.both and scene.contact not in ("back", "hips"))
             yield Placements(
                 law, 1, lambda i, amount: MachineHold(self, amount - self.tare_kg, "both" if scene.both else "one")
             )
@@ -194,9 +194,9 @@ class MachineHold(Setting):
             pins = f"{min(self.machine.masses_kg):g} to {max(self.machine.masses_kg):g} kg"
             raise DomainError("stack_kg", self.stack_kg, f"{self.machine.name} has pins from {pins}", "Pick one of these")
 
-    def law_on(self, hinge: Floats, axis: Floats) -> Guided:
-        """The law about a joint, m, (pose, xyz), and its axis, (xyz,)."""
-        return self.machine.law(hinge, axis, self.sides == "both")
+    def law_on(self, hinge: Floats, axis: Floats, shared: bool = True) -> Guided:
+        """See ``Setting``."""
+        return self.machine.law(hinge, axis, self.sides == "both" and shared)
 
     @property
     def amount(self) -> float:

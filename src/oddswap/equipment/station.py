@@ -11,13 +11,6 @@ from oddswap.equipment.base.fields import EDGE, Name, Real, Whole
 from oddswap.equipment.base.item import KitItem
 
 Use = Literal["pull_up_bar", "dip_bars", "low_bar", "box", "step", "ball", "mat", "hip_pad"]
-NEEDED: dict[str, tuple[Use, ...]] = {
-    "pull_up": ("pull_up_bar",),
-    "dip": ("dip_bars",),
-    "inverted_row": ("low_bar",),
-    "back_extension": ("hip_pad",),
-}
-"""What must be there for a movement whose load is the body."""
 
 
 @dataclass(frozen=True)

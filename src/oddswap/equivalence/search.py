@@ -37,12 +37,13 @@ from oddswap.equivalence.variants import (
     VariantKey,
     VariantMechanics,
     exact_variants,
-    has_station,
+    has_supports,
     list_variant_keys,
     mechanics_of,
     spread_leads,
 )
 from oddswap.errors import DomainError
+from oddswap.exercises import movement
 
 SHOWN = 12
 """Candidates returned at most."""
@@ -382,7 +383,7 @@ def lies_apart(source: Source, chosen: Sequence[int], placement: int) -> bool:
 def own_variant_key(line: PrescribedLine, place: Place) -> VariantKey | None:
     """What the prescription's own variant follows from, where the place's supports allow it."""
     s = line.set_up
-    if not has_station(place, s.movement):
+    if not has_supports(place, movement(s.movement), s.variant()):
         return None
     notches = {n for k in place.kit for n in k.notches}
     on_machine = s.movement in {k.built_for for k in place.kit}

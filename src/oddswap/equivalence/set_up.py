@@ -142,7 +142,8 @@ def law_on(source: Setting, motion: Motion) -> Law:
     """A source's law on a motion."""
     if not source.moves_with_pose:
         return source.law()
-    return source.law_on(motion.joints[motion.movement.hinge], hinge_axis(motion))
+    shared = not bears_on_one_point(motion.support.contact, motion)
+    return source.law_on(motion.joints[motion.movement.hinge], hinge_axis(motion), shared)
 
 
 def bears_on_one_point(contact: Contact, motion: Motion) -> bool:

@@ -219,6 +219,8 @@ def kit_uses(item: KitItem, variants: VariantBatch, place: Place, least: float, 
     """
     first = variants.variants[0]
     possible = np.array([not v.needs_load and item.serves(v.bearing) for v in variants.variants])
+    if not item.built_for and not any(k.notches for k in place.kit):
+        possible &= ~variants.on_bench  # a machine's own seat serves the machine
     if item.line:
         # Dumbbells come to any bench; a bench or a pad comes to a line only where it can be moved.
         if not any(k.notches and k.comes_along for k in place.kit):

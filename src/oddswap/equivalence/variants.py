@@ -16,7 +16,6 @@ from oddswap.equipment.base.item import Bearing
 from oddswap.equipment.base.law import Attachment
 from oddswap.equipment.base.setting import Setting
 from oddswap.equipment.dumbbell import DumbbellHold
-from oddswap.equipment.station import NEEDED
 from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
@@ -248,9 +247,8 @@ def list_variant_keys(place: Place, most: int | None = None) -> list[VariantKey]
     machines = {k.built_for for k in place.kit}
     out: list[VariantKey] = []
     for kind in movements().values():
-        if not has_station(place, kind.id):
-            continue
         found = [replace(v, values=kind.complete(v.values)) for v in kind.variants(notches, pads)]
+        found = [v for v in found if has_supports(place, kind, v)]
         found = [v for v in found if notches or v.stance not in ("bench", "chest_supported") or kind.id in machines]
         chosen = range(len(found))
         picked = chosen if most is None else sorted({round(k) for k in np.linspace(0, len(found) - 1, min(most, len(found)))})
@@ -285,9 +283,11 @@ def _start_of(key: VariantKey) -> tuple[Floats, Floats]:
     return start, np.stack([side, cross(side, start)])
 
 
-def has_station(place: Place, kind: str) -> bool:
-    """Whether a place has what a movement must have to hang, stand or press from."""
-    return kind not in NEEDED or bool({k.station_use for k in place.kit} & set(NEEDED[kind]))
+def has_supports(place: Place, kind: Movement, variant: Variant) -> bool:
+    """Whether a place has what a movement's variant must have to hang, stand, lean or press from."""
+    needed = kind.needs(variant.values)
+    there = {k.station_use for k in place.kit} | ({"bench"} if any(k.notches for k in place.kit) else set())
+    return not needed or bool(there & set(needed)) or kind.id in {k.built_for for k in place.kit}
 
 
 def variants_at(body: Body, place: Place, keys: Sequence[VariantKey]) -> list[VariantMechanics]:

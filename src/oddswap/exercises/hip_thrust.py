@@ -39,4 +39,5 @@ MOVEMENT = Movement(
     family="legs",
     stances=("floor",),
     support=always(BodySupport("hips", "feet", "back and feet")),
+    needs=lambda values: ("bench", "box"),
 )

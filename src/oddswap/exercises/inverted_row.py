@@ -75,4 +75,5 @@ MOVEMENT = Movement(
         rest_cm=3,
         hand_cm=values["bar_cm"],
     ),
+    needs=lambda values: ("low_bar",),
 )

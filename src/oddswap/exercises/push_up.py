@@ -36,6 +36,9 @@ def title(v: Variant) -> str:
     return f"Push-up, {how}" if how else "Push-up"
 
 
+LOW = 15.0
+"""Height that a plate or two on the floor give hands or feet, cm."""
+
 MOVEMENT = Movement(
     id="push_up",
     name="Push-up",
@@ -69,4 +72,5 @@ MOVEMENT = Movement(
     family="chest",
     stances=("floor",),
     support=support,
+    needs=lambda values: ("bench", "box", "step") if values["hands_cm"] > LOW or values["feet_cm"] > LOW else (),
 )

@@ -67,6 +67,9 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     return Path(s, leg=leg, other_leg=behind, lean=lean, hold=HOLDS[values["hold"]])
 
 
+LOW = 15.0
+"""Height that a plate or two on the floor give hands or feet, cm."""
+
 MOVEMENT = Movement(
     id="split_squat",
     name="Split squat",
@@ -105,4 +108,5 @@ MOVEMENT = Movement(
     family="legs",
     stances=("standing",),
     support=support,
+    needs=lambda values: ("bench", "box") if values["rear_cm"] > LOW else (),
 )

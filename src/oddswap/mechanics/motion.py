@@ -313,8 +313,30 @@ class Motion:
         upright = (-turning / cross(near - middle, way)[..., 1])[..., None] * way
         below = 0.5 * (left_over - upright)
         paired = hold != "back"
+        if kind == "back and feet":
+            pressed = self._press_apart(near, end, below)
+            upright, below = upright - 2 * pressed, below + pressed
         first = Push(hold, near, (0.5 if paired else 1.0) * upright, mirrored=paired)
         return [first, Push(far, end, self._inward(below) if far == "foot" else below)]
+
+    def _press_apart(self, back: Floats, foot: Floats, below: Floats) -> Floats:
+        """What a foot presses along the line to the back, N, (..., pose, xyz), besides its push ``below``.
+
+        Back and feet could press apart or together by any amount; people do it so that hip, knee and ankle have least to do:
+        the sum of their squared torques, each over what the joint can give, is least.
+        """
+        way = unit((back - foot) * np.array([1.0, 0.0, 1.0]))
+        per_newton, asked = (self.moment("leg", Push("foot", foot, f)) / self._leg_strength for f in (way, below))
+        free = -(per_newton * asked).sum(axis=-1) / np.maximum((per_newton * per_newton).sum(axis=-1), 1e-12)
+        return np.asarray(free[..., None] * way)
+
+    @cached_property
+    def _leg_strength(self) -> Floats:
+        """What the leg's joints can give about their axes, either way alike, N·m, (pose, axis)."""
+        if "leg" not in self.muscles:
+            return np.ones((len(self.part), 5))
+        given = self.strongest("leg")[..., None] * np.abs(self.free_moment_arm("leg"))
+        return np.asarray(np.maximum(given.sum(axis=1) / 2, 1.0))
 
     def _inward(self, force: Floats) -> Floats:
         """A foot's push (..., pose, xyz) with what two feet add by spreading the floor: the line leads through the hip.

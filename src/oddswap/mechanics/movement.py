@@ -165,6 +165,7 @@ class Movement:
         stances: How the body may be carried, the usual way first.
         support: How the body rests and is loaded, by the values.
         led: How the forearm follows the load.
+        needs: Uses of stations one of which must be there, ``bench`` among them, by the values; empty where the floor will do.
     """
 
     id: str
@@ -183,6 +184,7 @@ class Movement:
     stances: tuple[str, ...] = ("standing",)
     support: Callable[[Values], BodySupport] = BY_HAND
     led: Led = ""
+    needs: Callable[[Values], tuple[str, ...]] = field(default=lambda values: ())
 
     def describe_reading(self, degrees: float) -> str:
         """The moving joint's angle, degrees, in words."""

@@ -77,8 +77,14 @@ class Setting:
         """The mechanics of this setting, one placement (no leading axes)."""
         raise NotImplementedError
 
-    def law_on(self, hinge: Floats, axis: Floats) -> Law:
-        """The law on a movement about a joint at ``hinge``, m, (pose, xyz), with its axis, (xyz,)."""
+    def law_on(self, hinge: Floats, axis: Floats, shared: bool = True) -> Law:
+        """The law on a movement about a joint.
+
+        Args:
+            hinge: The joint, m, (pose, xyz).
+            axis: Its axis, (xyz,).
+            shared: Whether two limbs bear a load on both sides; hips or back bear it whole.
+        """
         return self.law()
 
     @property
