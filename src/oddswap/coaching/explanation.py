@@ -25,6 +25,8 @@ LEANS = 0.01
 """Part of the usual hold against tipping beyond which leaning against a pull is worth a word."""
 AGREES = 0.005
 """Part of a load up to which a log agrees with it."""
+LESS = 0.97
+"""Part of the prescribed effort under which it is worth a word that something else held the load back."""
 TELLING = 0.10
 """Differences of mean load under this part of the peak are not worth a word."""
 
@@ -54,6 +56,28 @@ def learned_words(load: Load) -> str:
     return f"{sets}: {off:.0%} {'more' if log.factor > 1 else 'less'} than computed"
 
 
+END_WORDS = {
+    "grip": "grip ends the set: use straps",
+    "shoulder": "shoulder muscles around it end the set",
+    "elbow": "muscles at the elbow end the set",
+    "hip": "muscles at the hip end the set",
+    "knee": "muscles at the knee end the set",
+    "ankle": "calf ends the set",
+    "trunk": "trunk ends the set: brace, or take support",
+}
+"""What ends a set where it is not the target, by joint."""
+
+
+def too_hard_words(prescription: PrescriptionProfile) -> str:
+    """That a prescribed set asks more than this client is computed to give; empty where it does not."""
+    effort = prescription.effort
+    if effort.limiting <= rules("loading")["effort"]["hard"]:
+        return ""
+    where = "grip" if effort.limiting_joint == "grip" else f"muscles at the {effort.limiting_joint}"
+    load = load_words(prescription.line.set_up)
+    return f"As computed, {load} asks {effort.limiting:.0%} of what this client's {where} can give: check the load first."
+
+
 def zone(length: float) -> str:
     """Name of the third of a muscle's own length range, 0 longest to 1 shortest."""
     return ZONES[min(int(length * 3), 2)]
@@ -67,7 +91,7 @@ def explain(prescription: PrescriptionProfile, swap: Swap) -> list[Reason]:
         *_hardest(prescription, swap),
         *_thirds(prescription.resistance_profile, shape),
         *_range(prescription, shape, name),
-        *_load(swap),
+        *_load(swap, name),
         *_share(swap, name),
         *_body(prescription, swap),
     ]
@@ -129,7 +153,7 @@ def _range(prescription: PrescriptionProfile, swap: Floats, name: str) -> list[R
     return out
 
 
-def _load(swap: Swap) -> list[Reason]:
+def _load(swap: Swap, name: str) -> list[Reason]:
     load = swap.load
     out = []
     if learned_words(load):
@@ -138,6 +162,9 @@ def _load(swap: Swap) -> list[Reason]:
         mechanics = "too light" if load.effort_ratio < 1 else "too heavy"
         words = load_words(swap.set_up)
         out.append(Reason("loss", f"This kit is {mechanics}: {words} gives {load.effort_ratio:.0%} of the prescribed effort."))
+    elif swap.limited_by and load.effort_ratio < LESS:
+        ends = END_WORDS.get(swap.limited_by, f"{swap.limited_by} sets the load")
+        out.append(Reason("loss", f"The {ends}, with the {name} at {load.effort_ratio:.0%} of the prescribed effort."))
     elif abs(load.effort_ratio - 1) >= 0.03:
         mechanics = "lighter" if load.effort_ratio < 1 else "heavier"
         out.append(

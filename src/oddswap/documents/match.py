@@ -7,7 +7,7 @@ from typing import Any, Literal
 import numpy as np
 
 from oddswap.coaching.advice import completes, dissents
-from oddswap.coaching.explanation import cautions, explain, learned_words, load_words
+from oddswap.coaching.explanation import cautions, explain, learned_words, load_words, too_hard_words
 from oddswap.documents.base import Result
 from oddswap.documents.profile import ProfileDoc
 from oddswap.documents.set_up import SetUpDoc
@@ -161,6 +161,8 @@ class MatchDoc(Result):
     """What was left out for the client's restricted joints, and how many variants."""
     strained: str = ""
     """What the prescribed set-up itself does to a restricted joint; empty where it does nothing to them."""
+    too_hard: str = ""
+    """That the prescribed set asks more than this client is computed to give, in words; empty where it does not."""
     weights: dict[str, float] = {}
     """Weights of the match's parts, under the lens or the coach's own."""
     dissents: list[DissentDoc] = []
@@ -262,6 +264,7 @@ def match_doc(
         swaps=[swap_doc(prescription, s, lens.weights, curves) for s in swaps],
         excluded=[f"{what} ({n} {'way' if n == 1 else 'ways'} left out)" for what, n in (excluded or {}).items()],
         strained=strained,
+        too_hard=too_hard_words(prescription),
         weights={k: round(v, 3) for k, v in lens.weights.items()},
         dissents=[
             DissentDoc(

@@ -19,7 +19,7 @@ from oddswap.equivalence.prescription import Place, PrescriptionProfile, level_w
 from oddswap.equivalence.profile import Profile, profile, profile_motion
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import off_by
-from oddswap.equivalence.set_effort import SetEffort, effort_under
+from oddswap.equivalence.set_effort import SetEffort, effort_under, handling
 from oddswap.equivalence.set_up import SetUp, check_set_up
 from oddswap.equivalence.variants import VariantMechanics, mechanics_of
 from oddswap.errors import DomainError
@@ -132,27 +132,28 @@ class Answerer:
             DomainError: Where it cannot be, breaks a limit, or under its final load strains a restricted joint.
         """
         learned = self.conversion.learned_of(self.prescription.line.set_up, set_up)
+        handled = handling(set_up) / handling(self.prescription.line.set_up)
         existing = amounts_of(set_up.sources[0], self.place) if set_up.sources else np.zeros(1)
         if set_up.sources and follows_load(set_up) and self.conversion.equivalence is not None:
             set_up = set_up.with_amount(carried_amount(self.prescription, set_up, existing))
         mechanics = self._mechanics(set_up)
-        load = self._convert(set_up, mechanics, existing, learned)
+        load = self._convert(set_up, mechanics, existing, learned, handled)
         if set_up.sources and load.amount != set_up.sources[0].amount:
             set_up = set_up.with_amount(load.amount)
             mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
         # The profile comes first, since it names the field of a limit that is broken.
-        curves, effort, limited_by = self._hold_back(set_up, mechanics, existing, learned.factor)
+        curves, effort, limited_by = self._hold_back(set_up, mechanics, existing, learned.factor * handled)
         if curves.set_up is not set_up:
             set_up = curves.set_up
             mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
-            load = self._convert(set_up, mechanics, existing, learned, kept=True)
-        found = self._evaluate(set_up, mechanics, existing, learned)
+            load = self._convert(set_up, mechanics, existing, learned, handled, kept=True)
+        found = self._evaluate(set_up, mechanics, existing, learned.factor * handled)
         strained = self.strains(curves.motion)
         if strained:
             raise DomainError("set_up", set_up.movement, f"at this load it {strained}", "Take less, or another lift")
         ratio = float(found.ratio[0])
         # Whatever gives out first ends the set, the target or another.
-        ends = max(ratio, effort.limiting / max(self.prescription.effort.limiting, 1e-6) / learned.factor)
+        ends = max(ratio, effort.limiting / max(self.prescription.effort.limiting, 1e-6) / (learned.factor * handled))
         low, high = self.conversion.reps_at(self.prescription.line.reps, ends)
         load = replace(load, effort_ratio=ratio, reps_low=low, reps_high=high)
         parts = {k: float(v[0]) for k, v in found.parts.items()}
@@ -198,14 +199,20 @@ class Answerer:
         return Question(mechanics, self.prescription, self.lens, existing, rest, amount, factor, far, PARTS)
 
     def _convert(
-        self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, learned: Learned, kept: bool = False
+        self,
+        set_up: SetUp,
+        mechanics: VariantMechanics,
+        existing: Floats,
+        learned: Learned,
+        handled: float,
+        kept: bool = False,
     ) -> Load:
         own = mechanics.demands[self.prescription.group.id].own
         per_unit = np.zeros_like(own)
         amount: float | None = set_up.sources[0].amount if set_up.sources else 0.0
         if set_up.sources:
             first = set_up.sources[0]
-            found_by_balance = follows_load(set_up) and learned.factor == 1.0
+            found_by_balance = follows_load(set_up) and learned.factor * handled == 1.0
             amount = amount if self.conversion.equivalence is None or found_by_balance else None
             if follows_load(set_up):
                 own, per_unit = line_about_load(self.prescription, set_up)
@@ -215,10 +222,10 @@ class Answerer:
         if kept:
             amount = set_up.sources[0].amount
         reps, conversion = self.prescription.line.reps, self.conversion.keeping() if kept else self.conversion
-        return convert(own, per_unit, self.prescription.levels, weights, amount, existing, reps, conversion, learned)
+        return convert(own, per_unit / handled, self.prescription.levels, weights, amount, existing, reps, conversion, learned)
 
-    def _evaluate(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, learned: Learned) -> Evaluation:
-        question = self._question(set_up, mechanics, existing, learned.factor)
+    def _evaluate(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float) -> Evaluation:
+        question = self._question(set_up, mechanics, existing, factor)
         rejected: dict[str, int] = {}
         batch = batch_settings(mechanics, [set_up.sources[0]]) if set_up.sources else None
         found = evaluate(question, batch, rejected)

@@ -12,6 +12,7 @@ from functools import cached_property
 
 import numpy as np
 
+from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import SetUp, pushes, total_moment
 from oddswap.mechanics.arm import cross, dot, unit
@@ -23,6 +24,8 @@ from oddswap.mechanics.types import Floats
 
 JOINTS = {"arm": ("shoulder", "elbow"), "leg": ("hip", "knee", "ankle"), "trunk": ("trunk",)}
 """Joints whose muscles may end a set, by region."""
+AT_CHEST = 2.0
+"""Choice of a lift on the feet where the arms hold its load before the chest."""
 PLACE_WORDS = {"lift": "bodyweight that holds you down", "slide": "feet's hold on the floor", "roll": "bench's hold on you"}
 """What gives way where the body leaves its place."""
 HINGES: tuple[tuple[str, str], ...] = (("arm", "elbow"), ("leg", "knee"))
@@ -83,6 +86,25 @@ def set_effort(set_up: SetUp, motion: Motion) -> SetEffort:
     """What a set-up asks of joints and grip at its own load."""
     loads = pushes(set_up, motion)
     return effort_under(motion, total_moment(set_up, motion, loads), loads, [s.grip for s in set_up.sources])
+
+
+def handling(set_up: SetUp) -> float:
+    """What hands use on a set-up's first source of a strength that they would on a bar, parts: holding and balancing cost."""
+    table = rules("loading")["handling"]
+    if not set_up.sources:
+        return 1.0
+    first = set_up.sources[0]
+    if set_up.support.base in ("feet", "two feet") and set_up.parameters.get("hold") == AT_CHEST:
+        return float(table["at_chest"])
+    name = first.item.sort if first.item is not None and first.item.sort in table else first.kind
+    return float(table.get(f"{name}{handling_suffix(first)}", table.get(name, 1.0)))
+
+
+def handling_suffix(source: Setting) -> str:
+    """What tells uses of one kind of load apart in the table of handling factors."""
+    if source.kind == "dumbbell" and not source.both_sides:
+        return "_one"
+    return "_shared" if source.line and source.grip != "handle" else ""
 
 
 def effort_under(motion: Motion, moment: Mapping[str, Floats], loads: Sequence[Push], grips: Sequence[str]) -> SetEffort:
@@ -199,9 +221,8 @@ def grip_effort(motion: Motion, loads: Sequence[Push], grips: Sequence[str]) -> 
 def sideways_torque(motion: Motion, loads: Sequence[Push]) -> dict[str, float]:
     """Torque of loads across elbow and knee, which bend one way only, over what is borne there, by joint; the greatest.
 
-    A straight joint is locked by its bones and bears more.
+    See ``Motion.borne_across``.
     """
-    rule = rules("loading")["sideways"]
     out = {}
     for region, joint in HINGES:
         if region not in motion.regions:
@@ -219,6 +240,6 @@ def sideways_torque(motion: Motion, loads: Sequence[Push]) -> dict[str, float]:
                 about = cross(push.point - start, push.force)
                 torque = torque + dot(about, across)
         bent = np.degrees(motion.coords[region][:, 3])
-        borne = np.interp(bent, [0.0, rule["bent_deg"]], [rule[f"{joint}_straight_nm"], rule[f"{joint}_nm"]])
+        borne = motion.borne_across(joint, bent)
         out[joint] = float((np.abs(torque) / borne).max())
     return out

@@ -13,6 +13,7 @@ from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.rules import rules
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
+from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.limits import Posture, bar_limits, placement_limits, room_limits
@@ -238,7 +239,10 @@ def check_chest(set_up: SetUp, source: Setting, motion: Motion) -> None:
     if not source.shares_bar or set_up.movement not in rules("reach")["bar_over_chest"]:
         return
     arm = motion.arm
-    ahead = float(((arm.grip - arm.shoulder) * arm.torso[..., :, 0]).sum(axis=-1).min())
+    rel = arm.grip - arm.shoulder
+    # Over the shoulders there is no chest any more.
+    at_chest = dot(rel, arm.torso[..., :, 2]) < 0.0
+    ahead = dot(rel, arm.torso[..., :, 0])[at_chest].min(initial=np.inf)
     if ahead < motion.body.own("trunk_radius"):
         depth = set_up.variant().values.get("depth_deg")
         limit = "a bar stops at the chest; separate handles may pass it"

@@ -43,6 +43,8 @@ NOMINAL = {"back": 40.0, "hand": 15.0}
 """Load that the balance of lifts on the feet is found with in the index, kg, at each hand where hands hold it; own choice,
 whatever is evaluated in full takes the real one."""
 
+FOLLOWING = ("pull", "press")
+"""How a forearm may follow its load."""
 AVERAGE = Body(1.75, 75.0)
 """Whose arms show where a movement's path begins."""
 
@@ -76,13 +78,13 @@ class VariantKey:
     @staticmethod
     def of(kind: str, variant: Variant, seat_cm: float, load_kg: float = 0.0) -> VariantKey:
         """The key of a movement's variant, its forearm following whatever load comes if it follows any."""
-        values, eased = tuple(sorted(variant.values.items())), bool(movement(kind).led)
+        values, eased = tuple(sorted(variant.values.items())), movement(kind).led in FOLLOWING
         stance, recline = variant.stance, variant.recline_deg
         return VariantKey(kind, values, stance, recline, variant.pad, seat_cm, float(load_kg), eased=eased)
 
     def led_by(self, source: Setting | None) -> VariantKey:
         """The key of the variant that a kind of source is placed on: eased, unless a guide of its own leads the hand."""
-        eased = source is not None and source.lead is not None and bool(movement(self.movement).led)
+        eased = source is not None and source.lead is not None and movement(self.movement).led in FOLLOWING
         return self if eased else replace(self, lead=None, eased=False)
 
     @property
@@ -328,7 +330,7 @@ def mechanics_of(body: Body, set_up: SetUp) -> VariantMechanics:
 def placed_mechanics(body: Body, set_up: SetUp) -> VariantMechanics:
     """The variant that a set-up does while its load may still be moved a little; see ``mechanics_of``."""
     exact, lead = mechanics_of(body, set_up), set_up.lead
-    if lead is None:
+    if lead is None or movement(set_up.movement).led not in FOLLOWING:
         return exact
     key = VariantKey.of(set_up.movement, set_up.variant(), set_up.seat_cm)
     if movement(set_up.movement).led == "pull":

@@ -15,7 +15,7 @@ HOLDS: dict[float, Hold] = {0.0: "back", 1.0: "hang"}
 def support(values: Values) -> BodySupport:
     """Standing on the balls of the feet, or seated with the load coming through the foot."""
     if values["knee_deg"] > 45:
-        return BodySupport("foot", thigh="held")
+        return BodySupport("foot", thigh="held", knee_locked=True)
     contact: Contact = "back" if values["hold"] == 0 else "hand"
     return BodySupport(contact, "toes", "feet", Balance("weight", np.radians(-10), np.radians(30)), rest_cm=10)
 

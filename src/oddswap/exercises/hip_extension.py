@@ -14,7 +14,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """The thigh from ahead of the trunk to behind it, the trunk leaning on a hold."""
     lean = np.radians(values["lean_deg"])
     hip = ramp(s, 35, -16) + lean
-    return Path(s, leg=leg_angles(s, hip, np.radians(12.0)), other_leg=leg_angles(s, lean, 0.05, 0.05), lean=lean, hold="hips")
+    return Path(s, leg=leg_angles(s, hip, np.radians(3.0)), other_leg=leg_angles(s, lean, 0.05, 0.05), lean=lean, hold="hips")
 
 
 MOVEMENT = Movement(
@@ -31,5 +31,5 @@ MOVEMENT = Movement(
     cues=say("Hold on to the rack", "Pelvis still, no arching to win range"),
     cautions=say("Lower back: brace, ribs down."),
     family="legs",
-    support=always(BodySupport("shank", one_side=True)),
+    support=always(BodySupport("shank", one_side=True, knee_locked=True)),
 )

@@ -28,7 +28,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     at = start + s * (along[0] - start)
     hip, knee = (np.interp(at, along[::-1], angle[::-1]) for angle in (hips, bend))
     ankle = np.radians(LINE - TILT) - hip + knee
-    return Path(s, leg=leg_angles(s, hip, knee, ankle, np.radians(-6)), hold="hips")
+    return Path(s, leg=leg_angles(s, hip, knee, ankle, np.radians(-1)), hold="hips")
 
 
 MOVEMENT = Movement(

@@ -16,7 +16,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Forearm along the push, elbow from below the shoulder line to straight."""
     # The steeper the push, the more the elbow comes under the hand and in front at the lengthened end.
     steep = max(values["angle_deg"], 0.0) / 90
-    flare = values["flare_deg"] * (1 - 0.15 * steep)
+    flare = values["flare_deg"] * (1 - 0.3 * steep)
     return Path(s, arm=press_arm(s, values["angle_deg"], flare, values["depth_deg"]))
 
 
@@ -77,7 +77,7 @@ MOVEMENT = Movement(
     name="Press",
     parameters=(
         Parameter("angle_deg", "push from straight ahead (0) toward overhead (90), degrees", -20, 90, 0),
-        Parameter("flare_deg", "elbow from tucked (0) to wide (90), degrees", 15, 85, 60),
+        Parameter("flare_deg", "elbow from tucked (0) to wide (90), degrees", 15, 85, 70),
         Parameter("depth_deg", "how far the elbow goes below the shoulder line, degrees", -10, 50, 25),
         Parameter("lean_in_deg", "how far the hands lean in from over the elbows, degrees", 0, 20, 8),
     ),

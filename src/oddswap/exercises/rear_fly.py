@@ -39,4 +39,5 @@ MOVEMENT = Movement(
     cautions=say(),
     family="shoulders",
     stances=("bent_over", "chest_supported", "standing", "bench"),
+    led="hang",
 )

@@ -6,7 +6,7 @@ rope's strands lead to where they meet.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -15,8 +15,9 @@ from oddswap.mechanics.arm import ArmPath, cross, dot, path_from_coordinates, sq
 from oddswap.mechanics.body import Body, tables
 from oddswap.mechanics.types import Floats
 
-Led = Literal["", "pull", "press"]
-"""How a movement's forearm follows the load: along its line, against it, or not at all."""
+Led = Literal["", "pull", "press", "hang"]
+"""How a movement's arm follows the load: the forearm along its line, or against it; or the arm hangs plumb at the start alone
+where its load does; or not at all."""
 FAR = 1000.0
 """So far off, m, that a line's direction is the same wherever on the body it starts."""
 MIDDLE = np.array([1.0, 0.0, 1.0])
@@ -64,8 +65,13 @@ def lead_arm(body: Body, led: Led, lean_in: float, path: ArmPath, lead: Lead, sh
     """
     if not led:
         return path
+    if led == "hang":
+        plumb = torso[0].T @ lead.line(shoulder[0])
+        return path if lead.toward is not None else replace(path, upper_arm=_swing_start(unit(path.upper_arm), plumb))
     upper, fore = body.length("upper_arm"), body.length("forearm") + body.own("grip")
-    apart = float(np.abs(_hand_across(path, shoulder, torso, upper, fore)).mean())
+    across = np.abs(_hand_across(path, shoulder, torso, upper, fore))
+    # The hands of free loads go in and out; a bar's stay where those are on average.
+    apart = float(across.mean())
     u = unit(path.upper_arm)
     if led == "pull":
         start = lead.line(shoulder[0] * (1.0 if lead.hands == "free" else MIDDLE))

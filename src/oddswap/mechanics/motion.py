@@ -36,6 +36,8 @@ COORDINATES = {
 SCAPULA_RADIUS = 0.082
 """Collarbone's inner end to the shoulder's centre, part of stature: turns shifts of the shoulder blades into angles."""
 
+KNEE = 3
+"""Place of the knee among a leg's axes."""
 LEFT = np.array([0.0, 1.0, 0.0])
 
 
@@ -175,6 +177,8 @@ class Motion:
             first = last
         whole *= mask
         whole[..., : self.held(region)] = 0.0
+        if region == "leg" and self.support.knee_locked:
+            whole[..., KNEE] = 0.0
         return np.asarray(whole)
 
     def held(self, region: str) -> int:
@@ -361,13 +365,34 @@ class Motion:
 
     @cached_property
     def _hand_moments(self) -> tuple[Floats, Floats, Floats]:
-        """Moments at shoulder and elbow per newton in the hand, m, (pose, axis, xyz), and what the arm can give against
-        positive and negative ones, N·m, (pose, axis) each."""
+        """Moments at shoulder, elbow and across it per newton in the hand, m, (pose, axis, xyz), and what the arm can give
+        against positive and negative ones, N·m, (pose, axis) each."""
         unit_forces = np.broadcast_to(np.eye(3)[:, None], (3, len(self.part), 3))
         moments = np.moveaxis(self.moment("arm", Push("hand", self.point("hand"), unit_forces)), 0, -1)[:, :4]
         arms, strongest = self.free_moment_arm("arm")[..., :4], self.strongest("arm")[..., None]
         against = [np.maximum((strongest * np.maximum(0.0, sign * arms)).sum(axis=1), 1.0) for sign in (-1.0, 1.0)]
-        return moments, against[0], against[1]
+        # What goes across the elbow's hinge its sides bear.
+        sideways = cross(self.across_elbow, self.point("hand") - self.arm.elbow)
+        borne = self.borne_across("elbow", np.degrees(self.coords["arm"][:, 3]))[:, None]
+        whole = np.concatenate([moments, sideways[:, None]], axis=1)
+        return whole, np.concatenate([against[0], borne], axis=1), np.concatenate([against[1], borne], axis=1)
+
+    @property
+    def across_elbow(self) -> Floats:
+        """Axis square to forearm and elbow hinge, unit, (pose, xyz)."""
+        return unit(cross(self.arm.grip - self.arm.elbow, self.arm.elbow_axis))
+
+    @staticmethod
+    def borne_across(joint: str, bent: Floats) -> Floats:
+        """Torque across a hinge joint that its sides bear for a set, N·m; a straight joint is locked by its bones.
+
+        Args:
+            joint: ``elbow`` or ``knee``.
+            bent: Its bend, degrees, (...).
+        """
+        rule = tables()["sideways"]
+        borne = [rule[f"{joint}_straight_nm"], rule[f"{joint}_nm"]]
+        return np.asarray(np.interp(bent, [0.0, rule["bent_deg"]], borne))
 
     def press_along_bar(self, force: Floats) -> Floats:
         """Forces on a hand, N, (..., pose, xyz), with what it presses along a rigid bar that both hands hold.

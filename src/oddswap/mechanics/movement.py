@@ -121,6 +121,7 @@ class BodySupport:
         thigh: ``held`` where seat or pad carries the moment about the hip; ``rests`` where a seat carries only its weight.
         one_side: Whether one leg works while the other stands.
         across_cm: How far off the hand's middle it is loaded as a rule, thumb side positive, cm.
+        knee_locked: Whether the straight knee's own stop, or a pad next to it, carries the moment about the knee.
     """
 
     contact: Contact = "hand"
@@ -132,6 +133,7 @@ class BodySupport:
     thigh: Literal["free", "rests", "held"] = "free"
     one_side: bool = False
     across_cm: float = 0.0
+    knee_locked: bool = False
 
 
 def always(support: BodySupport) -> Callable[[Values], BodySupport]:

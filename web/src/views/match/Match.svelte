@@ -218,10 +218,11 @@
         <span class="font-head text-2xl leading-none font-bold">{Math.round(bench.swap.match)}</span>
         <span class="text-[10px] font-semibold tracking-wider text-muted">MATCH</span>
       </button>
-      {#if bench.match?.excluded.length || bench.match?.strained}
+      {#if bench.match?.excluded.length || bench.match?.strained || bench.match?.too_hard}
         <p class="shrink-0 border-t border-line bg-panel px-5 py-1.5 text-[13px]" role="status">
           {#if bench.match.strained}<strong>The prescribed lift strains the {bench.match.strained}.</strong
             >{/if}
+          {#if bench.match.too_hard}<strong>{bench.match.too_hard}</strong>{/if}
           {#if bench.match.excluded.length}Left out: {bench.match.excluded.join('; ')}.{/if}
           {#if bench.client?.client.restrictions?.length}Pain that stays: to a physician or physiotherapist.{/if}
         </p>
