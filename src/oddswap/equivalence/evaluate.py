@@ -176,6 +176,7 @@ class Question:
         fixed: An amount to keep; None to solve for equal effort at the hardest point.
         factor: What the client moves at the same effort over what is computed, by the log.
         farthest: How far off the room allows a line to reach, m.
+        handled: What hands can use of their strength on this kit over what they can on the prescription's.
         names: Parts of the match to tell besides those that the lens weighs.
     """
 
@@ -187,6 +188,7 @@ class Question:
     fixed: float | None = None
     factor: float = 1.0
     farthest: float = np.inf
+    handled: float = 1.0
     names: Collection[str] = ()
 
 
@@ -218,8 +220,8 @@ def evaluate(
     force = mechanics.motion.press_along_bar(force) if example.grip == "bar" else force
     constant = batch.law.constant(at.point)
     steady = None if constant is None else np.broadcast_to(constant, shape)[rows]
-    own = rest.effort if steady is None else rest.effort + dot(steady, at.per_newton)
-    per_unit = dot(force, at.per_newton) / q.factor
+    own = (rest.effort if steady is None else rest.effort + dot(steady, at.per_newton)) / q.handled
+    per_unit = dot(force, at.per_newton) / (q.factor * q.handled)
     wanted = equal_effort(own, per_unit, prescription.relative_effort)
     loads = np.isfinite(wanted)
     if q.fixed is not None:
@@ -246,7 +248,7 @@ def _evaluate_body(q: Question) -> Evaluation | None:
     rest = rest_of(q.mechanics, group, ())
     if float(rest.effort.max()) < HARDLY:
         return None
-    parts, ratio = _parts(q, rest.effort[None], np.ones(1), None)
+    parts, ratio = _parts(q, rest.effort[None] / q.handled, np.ones(1), None)
     share = q.mechanics.motion.share(group, rest.moment)
     target = np.atleast_1d(np.minimum(1.0, share / q.prescription.share))
     return Evaluation(weigh(parts, target, q.lens), np.zeros(1), parts | {"target": target}, ratio)

@@ -386,7 +386,8 @@ def own_variant_key(line: PrescribedLine, place: Place) -> VariantKey | None:
     if not has_supports(place, movement(s.movement), s.variant()):
         return None
     notches = {n for k in place.kit for n in k.notches}
-    on_machine = s.movement in {k.built_for for k in place.kit}
+    # A machine's own seat serves the machine.
+    on_machine = bool(s.sources) and s.sources[0].item is not None and s.sources[0].item.built_for == s.movement
     if s.stance == "bench" and not on_machine and s.recline_deg not in notches:
         return None
     if s.stance == "chest_supported" and not notches and not on_machine:

@@ -1,0 +1,201 @@
+"""What no body, bar, rope or room can do is not offered: each by figures that were once offered."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from oddswap.documents.place import PlaceDoc
+from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
+from oddswap.equipment.base.item import Room
+from oddswap.equipment.bench import Bench
+from oddswap.equipment.cable import CableColumn, CablePull
+from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
+from oddswap.equipment.machine import Machine, MachineHold
+from oddswap.equivalence.candidates import evaluate_set_up
+from oddswap.equivalence.combined import rules
+from oddswap.equivalence.conversion import PLAIN
+from oddswap.equivalence.lenses import lens_by_id
+from oddswap.equivalence.prescription import Place, PrescribedLine, profile_prescription
+from oddswap.equivalence.profile import profile
+from oddswap.equivalence.search import find_swaps
+from oddswap.equivalence.set_effort import set_effort
+from oddswap.equivalence.set_up import SetUp, check_set_up, pushes
+from oddswap.equivalence.variants import list_variant_keys
+from oddswap.errors import DomainError
+from oddswap.mechanics.body import Body
+from oddswap.store.demo import document
+
+MAN, WOMAN = Body(1.80, 82), Body(1.65, 55, "female")
+COLUMN = CableColumn("column", "column", 39, 10, 200, 2.5, 100, 2.5, columns=2, spacing_cm=200)
+BAR = Barbell("bar", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
+DUMBBELLS = Dumbbells("dumbbells", "dumbbells", [m / 2 for m in range(2, 100)])
+GYM = Place("gym", Room(9, 9, 3.5), [COLUMN, BAR, DUMBBELLS, Bench("bench", "bench", [0, 30, 45, 60, 85], True)])
+SAME = lens_by_id("same_profile")
+FLAT, SEATED = {"stance": "bench", "recline_deg": 0}, {"stance": "bench", "recline_deg": 85}
+
+
+def cable(height_cm, forward, right, kg, use="one"):
+    return CablePull(COLUMN, 1 + round((height_cm - 10) / 5), forward, right, kg, use)
+
+
+def line(target, movement, source=None, parameters=None, body=MAN, **how):
+    set_up = SetUp(movement, () if source is None else (source,), parameters or {}, **how)
+    return profile_prescription(PrescribedLine(target, set_up, 3, 8, 10, 1), body)
+
+
+def answer(prescription, movement, source, parameters=None, at=GYM, **how):
+    return evaluate_set_up(prescription, at, SAME, SetUp(movement, (source,), parameters or {}, **how), PLAIN)
+
+
+def test_a_ropes_hands_do_not_part_farther_than_its_strands():
+    wide = SetUp("lateral_raise", (cable(50, 90, 0, 20, "rope"),))
+    with pytest.raises(DomainError, match="rope's hands stay within 54 cm"):
+        check_set_up(wide, wide.perform(MAN))
+    pull = SetUp("face_pull", (cable(150, 90, 0, 20, "rope"),))
+    (push,) = pushes(pull, pull.perform(MAN))
+    # Half the tension each, and what the spread of the strands adds.
+    assert np.linalg.norm(push.force, axis=1).max() < 20 * 9.81
+
+
+@pytest.mark.parametrize(
+    ("target", "before", "after", "was"),
+    [
+        ("rear_delt", ("face_pull", cable(150, 110, 0, 20, "rope"), {}, {}),
+         ("row", cable(100, 120, 0, 20), {"width": 1.0}, {"stance": "kneeling"}), 90.0),
+        ("triceps_long", ("overhead_extension", cable(40, -90, 0, 35, "rope"), {}, {}),
+         ("lying_extension", BarbellHold(BAR, 40), {}, FLAT), 92.5),
+        ("biceps", ("curl", BarbellHold(BAR, 30), {"arm_angle_deg": 45.0}, {**SEATED, "pad": True}),
+         ("curl", BarbellHold(BAR, 40), {}, {}), 72.5),
+    ],
+    ids=["face pull to row", "overhead rope to lying bar", "preacher to standing curl"],
+)  # fmt: skip
+def test_no_load_is_more_than_the_prescribed_set_lets_every_joint_bear(target, before, after, was):
+    movement, source, parameters, how = before
+    prescription = line(target, movement, source, parameters, **how)
+    movement, source, parameters, how = after
+    swap = answer(prescription, movement, source, parameters, **how)
+    assert swap.load.amount < was
+    effort = set_effort(swap.set_up, swap.profile.motion)
+    assert effort.limiting <= 1.01 * max(prescription.effort.limiting, prescription.working)
+
+
+def test_a_column_does_not_stand_in_the_hips():
+    for near in (6.0, 24.0, 36.0):
+        set_up = SetUp("curl", (cable(10, near, 0, 10),))
+        with pytest.raises(DomainError, match="at least 40 cm"):
+            check_set_up(set_up, set_up.perform(MAN))
+
+
+@pytest.mark.parametrize("recline", [45.0, 60.0])
+def test_a_straight_bar_does_not_pass_through_back_rest_and_trunk(recline):
+    set_up = SetUp("curl", (BarbellHold(BAR, 30),), {"arm_angle_deg": recline - 90, "forearm_deg": -80.0}, "bench", recline)
+    with pytest.raises(DomainError, match="straight bar must clear"):
+        check_set_up(set_up, set_up.perform(MAN))
+    found = find_swaps(line("biceps", "curl", DumbbellHold(12), {"arm_angle_deg": recline - 90, "forearm_deg": -80.0},
+                            stance="bench", recline_deg=recline), GYM, SAME)  # fmt: skip
+    assert not [s for s in found if s.set_up.stance == "bench" and any(x.grip == "bar" for x in s.set_up.sources)]
+
+
+def test_no_pull_lifts_a_client_off_the_floor():
+    weight = MAN.mass * 9.80665
+    heavy = line("lats", "pull_up", stance="hanging")
+    swap = answer(heavy, "pulldown", cable(200, 45, 0, 60, "bar"), {"width": 0.5}, stance="kneeling")
+    (push,) = pushes(swap.set_up, swap.profile.motion)
+    assert push.total()[0][:, 2].max() < 0.96 * weight
+
+
+def test_a_heavy_one_arm_press_does_not_roll_its_client_off_the_bench():
+    prescription = line("chest", "press", DumbbellHold(45), {}, **FLAT)
+    swap = answer(prescription, "press", DumbbellHold(45, "one"), {}, **FLAT)
+    rolling = set_effort(swap.set_up, swap.profile.motion).place["roll"]
+    assert rolling <= 1.01
+    assert swap.load.amount * 9.81 * 0.45 < 265
+
+
+def test_two_columns_do_not_pull_a_knee_sideways():
+    prescription = line("hamstrings", "leg_curl", MachineHold(Machine("m", "m", "leg_curl", [40.0, 50.0]), 40), {}, **FLAT)
+    for forward, right in ((-60, 90), (-40, 100)):
+        try:
+            swap = answer(prescription, "leg_curl", cable(30, forward, right, 75, "pair"), {}, **FLAT)
+        except DomainError:
+            continue
+        assert set_effort(swap.set_up, swap.profile.motion).sideways["knee"] <= 1.01
+
+
+def test_hands_hold_one_bar_and_columns_apart_are_not_held_in_one_hand():
+    assert ["cable_column", "cable_column"] not in rules("combined")["pairs"]
+    place = PlaceDoc.model_validate_json(document("place-pier-club")).place()
+    for target, movement, source in (("lats", "pulldown", cable(200, 45, 0, 40, "bar")),
+                                     ("triceps_short", "pushdown", cable(200, 45, 0, 25, "rope"))):  # fmt: skip
+        how = {"stance": "kneeling"} if movement == "pulldown" else {}
+        for swap in find_swaps(line(target, movement, source, {}, **how), place, SAME):
+            assert sum(s.grip != "handle" for s in swap.set_up.sources) <= 1
+
+
+def test_supports_that_are_not_there_are_not_leant_on():
+    empty = replace(GYM, kit=[DUMBBELLS])
+    keys = list_variant_keys(empty)
+    named = [(k.movement, dict(k.values)) for k in keys]
+    assert not [v for m, v in named if m == "push_up" and max(v["hands_cm"], v["feet_cm"]) > 15]
+    assert not [v for m, v in named if m == "split_squat" and v["rear_cm"] > 15]
+    assert "hip_thrust" not in {m for m, _ in named}
+    assert not [k for k in keys if k.stance in ("bench", "chest_supported") and k.movement != "calf_raise"]
+    full = {k.movement for k in list_variant_keys(GYM)}
+    assert "hip_thrust" in full
+
+
+def test_a_machines_own_seat_serves_no_dumbbells():
+    machines = replace(GYM, kit=[DUMBBELLS, Machine("press", "chest press", "press", [20.0, 40.0], stance="bench")])
+    prescription = line("chest", "press", DumbbellHold(20), {}, **FLAT)
+    for swap in find_swaps(prescription, machines, SAME):
+        assert swap.set_up.stance != "bench" or swap.set_up.sources[0].kind == "machine"
+
+
+def test_hips_bear_the_whole_stack():
+    def force(source):
+        set_up = SetUp("hip_thrust", (source,), {}, "floor")
+        (push,) = pushes(set_up, set_up.perform(MAN))
+        return float(np.linalg.norm(push.total()[0], axis=1).max())
+
+    on_path = MachineHold(Machine("m", "m", "hip_thrust", [120.0], guide="path"), 120)
+    assert force(on_path) == pytest.approx(force(BarbellHold(BAR, 120, carried=True)), rel=0.01)
+    assert force(on_path) == pytest.approx(120 * 9.80665, rel=0.01)
+
+
+def test_a_leg_press_extends_hips_and_knees():
+    set_up = SetUp("leg_press", (MachineHold(Machine("m", "m", "leg_press", [160.0], guide="rail"), 160),), {}, "bench", 45)
+    p = profile(MAN, set_up)
+    assert p.carried_mean("glute_max", "hip") > 0.5
+    # The feet go straight along the rail.
+    foot = p.motion.point("foot")
+    way = np.diff(foot, axis=0) / np.linalg.norm(np.diff(foot, axis=0), axis=1)[:, None]
+    assert (way @ way[0] > 0.995).all()
+
+
+def test_a_seated_calf_machine_leaves_the_hamstrings_alone():
+    seat = MachineHold(Machine("m", "m", "calf_raise", [60.0], guide="path"), 60)
+    p = profile(MAN, SetUp("calf_raise", (seat,), {"knee_deg": 85.0}, "bench", 85))
+    assert np.nanmax(p.activation("hamstrings")) < 0.05
+    assert np.abs(p.demand["leg"][:, 3]).max() < 1e-6
+
+
+def test_a_kneeling_crunch_bends_at_the_hips_and_works_the_abs():
+    p = profile(MAN, SetUp("kneeling_crunch", (cable(200, 105, 0, 30, "rope"),), {}, "kneeling"))
+    assert p.carried_mean("abs", "trunk") > 0.5
+
+
+def test_too_hard_a_prescription_is_taken_with_a_warning():
+    from oddswap.coaching.explanation import too_hard_words
+
+    assert "check the load first" in too_hard_words(line("rear_delt", "face_pull", cable(150, 110, 0, 90, "rope"), body=WOMAN))
+    assert too_hard_words(line("chest", "press", DumbbellHold(20), {}, **FLAT)) == ""
+
+
+def test_an_inverted_row_of_a_light_woman_is_no_one_arm_fly_with_forty_kilos():
+    prescription = line("rear_delt", "inverted_row", body=WOMAN, stance="floor")
+    flies = [s for s in find_swaps(prescription, GYM, SAME) if s.set_up.movement == "rear_fly"]
+    assert flies
+    assert all(s.load.amount < 20 for s in flies)
