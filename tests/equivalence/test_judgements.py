@@ -371,7 +371,7 @@ def test_a_good_coach_would_agree(where, part):
     assert sum(where in j.places for j in JUDGEMENTS) >= 30
 
 
-@pytest.mark.xfail(strict=True, reason="second in the garage at 51 of 100: little else there loads short hamstrings")
+@pytest.mark.xfail(strict=True, reason="second in the garage: little else there loads short hamstrings")
 def test_a_hip_thrust_is_no_leg_curl():
     place = PlaceDoc.model_validate_json(document("place-tallow-garage")).place()
     j = next(j for j in JUDGEMENTS if j.name == "lying leg curl")

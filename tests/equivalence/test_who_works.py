@@ -253,7 +253,7 @@ RATIOS = [
     Compared("R17", "hamstrings", up("romanian_deadlift", bar(100)), up("romanian_deadlift", dumbbell(40)), 0.75, 0.92, 2),
     Compared("R18", "glute_max", up("hip_thrust", bar(120, carried=True), {}, {"stance": "floor"}),
              up("hip_thrust", machine("hip_thrust", 120, guide="path"), {}, {"stance": "floor"}), 0.9, 1.2),
-    Compared("R19", "chest", up("fly", dumbbell(14), {}, FLAT), up("fly", cable(110, -20, 100, 14, "pair")), 0.8, 1.2),
+    Compared("R19", "chest", up("fly", dumbbell(14), {}, FLAT), up("fly", cable(110, -10, 125, 14, "pair")), 0.8, 1.2),
     Compared("R20", "side_delt", up("lateral_raise", dumbbell(10)), up("lateral_raise", cable(40, 22, -60, 7)), 0.55, 0.85),
     Compared("R22", "lats", up("row", cable(60, 110, 0, 60, "bar"), {"width": 0.2}, SEATED),
              up("row", cable(30, 110, 0, 60, "bar"), {"width": 0.2}, SEATED), 0.9, 1.1),

@@ -153,7 +153,8 @@ class Answerer:
             raise DomainError("set_up", set_up.movement, f"at this load it {strained}", "Take less, or another lift")
         ratio = float(found.ratio[0])
         # Whatever gives out first ends the set, the target or another.
-        ends = max(ratio, effort.limiting / max(self.prescription.effort.limiting, 1e-6) / (learned.factor * handled))
+        lasts = max(self.prescription.effort.limiting, self.prescription.working) * learned.factor * handled
+        ends = max(ratio, effort.limiting / lasts)
         low, high = self.conversion.reps_at(self.prescription.line.reps, ends)
         load = replace(load, effort_ratio=ratio, reps_low=low, reps_high=high)
         parts = {k: float(v[0]) for k, v in found.parts.items()}
@@ -224,9 +225,7 @@ class Answerer:
         if kept:
             amount = set_up.sources[0].amount
         reps, conversion = self.prescription.line.reps, self.conversion.keeping() if kept else self.conversion
-        return convert(
-            own / handled, per_unit / handled, self.prescription.levels, weights, amount, existing, reps, conversion, learned
-        )
+        return convert(own, per_unit / handled, self.prescription.levels, weights, amount, existing, reps, conversion, learned)
 
     def _evaluate(
         self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float, handled: float

@@ -38,7 +38,8 @@ def repetitions_at(load: float, once: float, law: str = "epley") -> float:
 def restated_reps(reps: int, rir: int, effort_ratio: float, law: str = "epley") -> int:
     """Reps at the same reserve when the effort of one rep is ``effort_ratio`` times the prescribed."""
     once = one_repetition_maximum(1.0, reps + rir, law)
-    return round(repetitions_at(max(effort_ratio, 1e-6), once, law) - rir)
+    most = int(rules("loading")["repetitions"]["uncounted"])
+    return min(most, max(0, round(repetitions_at(max(effort_ratio, 1e-6), once, law) - rir)))
 
 
 @dataclass(frozen=True)

@@ -176,7 +176,7 @@ class Question:
         fixed: An amount to keep; None to solve for equal effort at the hardest point.
         factor: What the client moves at the same effort over what is computed, by the log.
         farthest: How far off the room allows a line to reach, m.
-        handled: What hands can use of their strength on this kit over what they can on the prescription's.
+        handled: What of a load hands can use on this kit over what they can on the prescription's.
         names: Parts of the match to tell besides those that the lens weighs.
     """
 
@@ -220,7 +220,7 @@ def evaluate(
     force = mechanics.motion.press_along_bar(force) if example.grip == "bar" else force
     constant = batch.law.constant(at.point)
     steady = None if constant is None else np.broadcast_to(constant, shape)[rows]
-    own = (rest.effort if steady is None else rest.effort + dot(steady, at.per_newton)) / q.handled
+    own = rest.effort if steady is None else rest.effort + dot(steady, at.per_newton)
     per_unit = dot(force, at.per_newton) / (q.factor * q.handled)
     wanted = equal_effort(own, per_unit, prescription.relative_effort)
     loads = np.isfinite(wanted)
@@ -230,7 +230,8 @@ def evaluate(
         exact = np.where(loads, wanted, q.existing[0])
         amount = round_to_existing(exact, own, per_unit, prescription.relative_effort, q.existing)
     effort = own + amount[:, None] * per_unit
-    parts, ratio = _parts(q, effort, amount, example)
+    curve = own + amount[:, None] * per_unit * (q.factor * q.handled)
+    parts, ratio = _parts(q, effort, amount, example, curve)
     # Without the target's share the match is an upper bound, so placements are looked at in full best bound first, a chunk
     # at a time, until no other can be better.
     bound = np.where(loads | (q.fixed is not None), weigh(parts, np.ones(len(rows)), q.lens), -1.0)
@@ -248,17 +249,22 @@ def _evaluate_body(q: Question) -> Evaluation | None:
     rest = rest_of(q.mechanics, group, ())
     if float(rest.effort.max()) < HARDLY:
         return None
-    parts, ratio = _parts(q, rest.effort[None] / q.handled, np.ones(1), None)
+    parts, ratio = _parts(q, rest.effort[None], np.ones(1), None)
     share = q.mechanics.motion.share(group, rest.moment)
     target = np.atleast_1d(np.minimum(1.0, share / q.prescription.share))
     return Evaluation(weigh(parts, target, q.lens), np.zeros(1), parts | {"target": target}, ratio)
 
 
-def _parts(q: Question, effort: Floats, amount: Floats, example: Setting | None) -> tuple[dict[str, Floats], Floats]:
-    """Parts of the match without the target's, and the effort ratio, from relative efforts (placement, pose)."""
+def _parts(
+    q: Question, effort: Floats, amount: Floats, example: Setting | None, shape: Floats | None = None
+) -> tuple[dict[str, Floats], Floats]:
+    """Parts of the match without the target's, and the effort ratio, from relative efforts (placement, pose).
+
+    The curve's ``shape`` is that of the forces alone, whatever this client moves of them.
+    """
     group = q.prescription.group
     demand = q.mechanics.demands[group.id]
-    profile = np.maximum(0.0, effort * demand.capacity) @ q.mechanics.bins[group.id].T
+    profile = np.maximum(0.0, (effort if shape is None else shape) * demand.capacity) @ q.mechanics.bins[group.id].T
     ratio = np.maximum(effort.max(axis=-1), 1e-9) / q.prescription.relative_effort
     count, one = len(amount), np.ones(len(amount))
     step_up, most, cost = one, one, 0.0

@@ -33,6 +33,7 @@ from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.local_search import FEW_STEPS, MOST_STEPS, LocalSearch
 from oddswap.equivalence.prescription import Place, PrescribedLine, PrescriptionProfile
 from oddswap.equivalence.ranking import Ranking, rank
+from oddswap.equivalence.rules import rules
 from oddswap.equivalence.variants import (
     VariantKey,
     VariantMechanics,
@@ -358,6 +359,10 @@ class Search:
         try:
             swap = self.answerer.answer(candidate.set_up)
         except DomainError:
+            return None
+        law = rules("loading")["repetitions"]
+        # What is merely too light or too heavy is said, with what helps; nobody counts beyond that.
+        if swap.load.reps_high < law["none"]:
             return None
         return replace(swap, pinned=candidate.set_up.movement in self.filters.pinned)
 

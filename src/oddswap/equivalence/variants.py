@@ -333,8 +333,8 @@ def placed_mechanics(body: Body, set_up: SetUp) -> VariantMechanics:
     if lead is None or movement(set_up.movement).led not in FOLLOWING:
         return exact
     key = VariantKey.of(set_up.movement, set_up.variant(), set_up.seat_cm)
-    if movement(set_up.movement).led == "pull":
-        key = replace(key, lead=lead if lead.toward is None else far_along(lead.line(exact.motion.arm.shoulder)[0]))
+    way = lead.line(exact.motion.arm.shoulder)[0]
+    key = replace(key, lead=lead if lead.toward is None else replace(far_along(way), hands=lead.hands, strand=lead.strand))
     found = exact_variants(body, [key])[0]
     return exact if found is None else found
 
