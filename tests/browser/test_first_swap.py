@@ -167,7 +167,7 @@ def test_the_movement_library_is_searched_and_stepped_through(app: Page):
     expect(app.get_by_role("heading", level=1, name=re.compile("^Pulldown"))).to_be_visible(timeout=30_000)
     app.get_by_label(re.compile("^kit:")).click()
     app.get_by_role("option", name="dumbbells").click()
-    expect(app.get_by_role("alert")).to_contain_text("hardly loads", timeout=30_000)
+    expect(app.get_by_role("alert")).to_contain_text("follow the load", timeout=30_000)
     app.get_by_role("button", name="Try again").click()
     expect(app.get_by_role("heading", level=1, name=re.compile("^Pulldown"))).to_be_visible(timeout=30_000)
 

@@ -132,7 +132,7 @@ def test_crowded_hours_leave_kit_out_at_one_press(app: Page):
 
 
 def test_a_shoulder_that_hurts_changes_the_ranking_and_shows_why(app: Page):
-    bench = origin(app) + "/lines/1/at/1"
+    bench = origin(app) + "/lines/3/at/1"
     app.goto(origin(app) + "/people/1")
     # The demo's client already spares overhead work; now anything out to the side hurts too.
     app.get_by_label("Joint", exact=True).select_option("shoulder")
