@@ -255,21 +255,21 @@ def list_variant_keys(place: Place, most: int | None = None) -> list[VariantKey]
         chosen = range(len(found))
         picked = chosen if most is None else sorted({round(k) for k in np.linspace(0, len(found) - 1, min(most, len(found)))})
         for v in (found[i] for i in picked):
-            out += spread_leads(VariantKey.of(kind.id, v, place.seat_cm))
+            out += spread_leads(VariantKey.of(kind.id, v, place.seat_cm), around=most is None)
             if balances_weight(kind, v):
                 out.append(VariantKey.of(kind.id, v, place.seat_cm, NOMINAL[kind.support(v.values).contact]))
     return list(dict.fromkeys(out))
 
 
-def spread_leads(key: VariantKey) -> list[VariantKey]:
-    """A pull's variant with its arm hanging in each of a few lines about the movement's own start, plumb among them; others
-    as they are."""
+def spread_leads(key: VariantKey, around: bool = True) -> list[VariantKey]:
+    """A pull's variant with its arm hanging in the movement's own line, plumb, and in lines ``around`` its own; others as they
+    are."""
     kind = movement(key.movement)
     if kind.led != "pull":
         return [key]
     start, axes = _start_of(key)
     out = [start]
-    for turned in np.radians(rules("reach")["pull_ring_deg"]) * np.array([1.0, -1.0]):
+    for turned in np.radians(rules("reach")["pull_ring_deg"]) * np.array([1.0, -1.0] if around else []):
         out += [np.cos(turned) * start + np.sin(turned) * axis for axis in axes]
     leads = [far_along(way) for way in out]
     if -start[2] > np.cos(np.radians(tables()["leading"]["most_swing_deg"])):
