@@ -12,6 +12,7 @@ from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
 from oddswap.equipment.base.item import Room
 from oddswap.equipment.bench import Bench
 from oddswap.equipment.cable import CableColumn, CablePull
+from oddswap.equipment.counterweight import AssistHold, AssistMachine
 from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
 from oddswap.equipment.machine import Machine, MachineHold
 from oddswap.equivalence.candidates import evaluate_set_up
@@ -203,3 +204,15 @@ def test_an_inverted_row_of_a_light_woman_is_no_one_arm_fly_with_forty_kilos():
     flies = [s for s in find_swaps(prescription, GYM, SAME) if s.set_up.movement == "rear_fly"]
     assert flies
     assert all(s.load.amount < 20 for s in flies)
+
+
+@pytest.mark.parametrize("movement", ["pull_up", "dip"])
+def test_a_platform_takes_as_much_off_as_is_pinned(movement):
+    machine = AssistMachine("assist", "assist", [float(m) for m in range(10, 70, 10)])
+    asked = []
+    for kg in machine.amounts():
+        p = profile(MAN, SetUp(movement, (AssistHold(machine, float(kg)),), {}, "hanging"))
+        asked.append(float(p.relative_effort[p.row("lats" if movement == "pull_up" else "chest")].max()))
+    falls = -np.diff(asked)
+    assert (falls > 0.03).all()
+    assert np.ptp(falls) < 0.01

@@ -72,6 +72,11 @@ class AssistHold(Setting):
         return self.counterweight_kg
 
     @property
+    def steadies(self) -> bool:
+        """Knees and feet find their place on it."""
+        return True
+
+    @property
     def both_sides(self) -> bool:
         """Always both."""
         return True

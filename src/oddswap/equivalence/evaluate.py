@@ -13,13 +13,13 @@ from typing import Any
 
 import numpy as np
 
-from oddswap.equipment.base.law import USUAL, Attachment, Law
+from oddswap.equipment.base.law import USUAL, Law
 from oddswap.equipment.base.setting import Placements, Setting
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.loads import equal_effort, round_to_existing
 from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.scoring import Measured, own_peak, parts_of, setup_cost, stability, weigh
-from oddswap.equivalence.set_up import law_on
+from oddswap.equivalence.set_up import contact_of, law_on
 from oddswap.equivalence.variants import VariantMechanics, moment_per_newton
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.limits import Limit, placement_limits, with_point
@@ -49,23 +49,15 @@ class Reaction:
     moments: Floats
 
 
-def reaction(mechanics: VariantMechanics, group: Group, attachment: Attachment, both_sides: bool) -> Reaction:
-    """What a force at an attachment does to a group, on one side or on both.
-
-    Args:
-        mechanics: The variant.
-        group: The target.
-        attachment: Where the force bears.
-        both_sides: Whether the left side bears its mirror image too.
-    """
-    motion = mechanics.motion
+def reaction(mechanics: VariantMechanics, group: Group, source: Setting) -> Reaction:
+    """What a force where a source bears does to a group, on one side or on both."""
+    motion, attachment, both_sides = mechanics.motion, source.attachment, source.both_sides
     mirrored = both_sides and not mechanics.single
     usual = attachment.at in ("usual", motion.support.contact) and not attachment.across_cm and attachment.along == 1.0
     if attachment == USUAL or usual:
         per_newton = mechanics.effort_per_newton(group.id, both_sides)
         return Reaction(mechanics.point, per_newton, mechanics.work[group.region].moments[int(mirrored)])
-    contact = motion.support.contact if attachment.at == "usual" else attachment.at
-    point = motion.point(contact, attachment.along, attachment.across_cm / 100)
+    contact, point = contact_of(source, motion)
     moments = moment_per_newton(motion, group.region, contact, point, mirrored)
     per_newton = -np.einsum("pai,pa->pi", moments, motion.direction(group)) / mechanics.demands[group.id].capacity[:, None]
     return Reaction(point, per_newton, moments)
@@ -88,7 +80,7 @@ def rest_of(mechanics: VariantMechanics, group: Group, sources: Sequence[Setting
     """What the body and further sources do."""
     effort, moment = mechanics.demands[group.id].own, mechanics.work[group.region].weight
     for source in sources:
-        at = reaction(mechanics, group, source.attachment, source.both_sides)
+        at = reaction(mechanics, group, source)
         force = (
             fixed_force(law_on(source, mechanics.motion), at.point) + unit_force(source, mechanics, at.point) * source.amount
         )
@@ -209,7 +201,7 @@ def evaluate(
     q, prescription, mechanics = question, question.prescription, question.mechanics
     group = prescription.group
     example = batch.setting(0, float(q.existing[0]))
-    at = reaction(mechanics, group, example.attachment, example.both_sides)
+    at = reaction(mechanics, group, example)
     spare = SPARE if mechanics.key.eased else 0.0
     rows = np.flatnonzero(_kept(batch.law.limits(at.point), batch.count, rejected, spare))
     if not len(rows):
@@ -324,7 +316,7 @@ def _scatter(count: int, rows: Ints, values: Floats, empty: float) -> Floats:
 
 def response(mechanics: VariantMechanics, group: Group, source: Setting, rest: Sequence[Setting] = ()) -> tuple[Floats, Floats]:
     """What a setting asks of a group: relative effort of all that is fixed and per unit of its amount, (pose,) each."""
-    at = reaction(mechanics, group, source.attachment, source.both_sides)
+    at = reaction(mechanics, group, source)
     law = law_on(source, mechanics.motion)
     own = rest_of(mechanics, group, rest).effort + dot(fixed_force(law, at.point), at.per_newton)
     return own, dot(unit_force(source, mechanics, at.point), at.per_newton)

@@ -127,7 +127,12 @@ def contact_of(source: Setting, motion: Motion) -> tuple[Contact, Floats]:
     """Where a source bears on the body, and the point at every pose, m, (pose, xyz)."""
     at = source.attachment
     contact: Contact = motion.support.contact if at.at == "usual" else at.at
-    return contact, motion.point(contact, at.along, at.across_cm / 100)
+    point = motion.point(contact, at.along, at.across_cm / 100)
+    if source.steadies:
+        body = motion.skeleton
+        point = point.copy()
+        point[:, 0] = (body.centres[..., 0] @ body.masses) / body.masses.sum()
+    return contact, point
 
 
 def hinge_axis(motion: Motion) -> Floats:

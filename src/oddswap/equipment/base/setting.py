@@ -164,6 +164,11 @@ class Setting:
         return "handle"
 
     @property
+    def steadies(self) -> bool:
+        """Whether it bears the body from below wherever balance needs it, as a platform does that shanks rest on."""
+        return False
+
+    @property
     def shares_bar(self) -> bool:
         """Whether two hands share one free bar, so that each bears half of the amount."""
         return False
