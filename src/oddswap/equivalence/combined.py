@@ -14,7 +14,7 @@ from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.ranking import Ranking
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import overlap
-from oddswap.equivalence.variants import VariantKey
+from oddswap.equivalence.variant_key import VariantKey
 from oddswap.mechanics.lengths import BINS
 from oddswap.mechanics.types import Floats, Ints
 

@@ -21,7 +21,8 @@ from oddswap.equivalence.index_entry import SPANS, IndexEntry, IndexSegment, Row
 from oddswap.equivalence.kit import distinct_items
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.variant_batch import group_variants, single_variant_batches
-from oddswap.equivalence.variants import VariantKey, VariantMechanics, list_variant_keys, variants_at
+from oddswap.equivalence.variant_key import VariantKey
+from oddswap.equivalence.variants import VariantMechanics, list_variant_keys, variants_at
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.types import Floats
 

@@ -18,7 +18,8 @@ from oddswap.equivalence.loads import equal_effort
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.variant_batch import KitUse, VariantBatch, batches_of, effort_per_unit, kit_uses
-from oddswap.equivalence.variants import POSES, VariantKey
+from oddswap.equivalence.variant_key import VariantKey
+from oddswap.equivalence.variants import POSES
 from oddswap.mechanics.lengths import BINS, bin_matrices
 from oddswap.mechanics.limits import placement_limits
 from oddswap.mechanics.muscles import muscle_table

@@ -34,15 +34,8 @@ from oddswap.equivalence.local_search import FEW_STEPS, MOST_STEPS, LocalSearch
 from oddswap.equivalence.prescription import Place, PrescribedLine, PrescriptionProfile
 from oddswap.equivalence.ranking import Ranking, rank
 from oddswap.equivalence.rules import rules
-from oddswap.equivalence.variants import (
-    VariantKey,
-    VariantMechanics,
-    exact_variants,
-    has_supports,
-    list_variant_keys,
-    mechanics_of,
-    spread_leads,
-)
+from oddswap.equivalence.variant_key import VariantKey, spread_leads
+from oddswap.equivalence.variants import VariantMechanics, exact_variants, has_supports, list_variant_keys, mechanics_of
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
 

@@ -13,19 +13,17 @@ from functools import cached_property
 import numpy as np
 
 from oddswap.equipment.base.item import Bearing
-from oddswap.equipment.base.law import Attachment
-from oddswap.equipment.base.setting import Setting
-from oddswap.equipment.dumbbell import DumbbellHold
 from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import SetUp, bears_on_one_point
+from oddswap.equivalence.variant_key import FOLLOWING, VariantKey, spread_leads
 from oddswap.errors import DomainError
 from oddswap.exercises import movement, movements
 from oddswap.exercises.curl import NEUTRAL
-from oddswap.mechanics.arm import cross, dot, unit
-from oddswap.mechanics.body import Body, tables
-from oddswap.mechanics.leading import Lead, far_along
+from oddswap.mechanics.arm import dot
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.leading import far_along
 from oddswap.mechanics.limits import Posture, bar_limits, room_limits
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Contact, Movement, Variant
@@ -42,61 +40,6 @@ REMEMBERED = 4000
 NOMINAL = {"back": 40.0, "hand": 15.0}
 """Load that the balance of lifts on the feet is found with in the index, kg, at each hand where hands hold it; own choice,
 whatever is evaluated in full takes the real one."""
-
-FOLLOWING = ("pull", "press")
-"""How a forearm may follow its load."""
-AVERAGE = Body(1.75, 75.0)
-"""Whose arms show where a movement's path begins."""
-
-
-@dataclass(frozen=True)
-class VariantKey:
-    """What a variant's mechanics follow from, besides the client.
-
-    Args:
-        movement: Movement id.
-        values: Its parameter values, by name, sorted.
-        stance: How the body is carried.
-        recline_deg: Spine to floor, degrees.
-        pad: Whether an arm pad carries the upper arm.
-        seat_cm: Height of the seat, cm.
-        load_kg: Mass at the contact that the body's balance is found with, at each hand where hands hold it; 0 without one.
-        lead: What a load makes of the forearm's direction; None where it goes the movement's own way.
-        eased: Whether the forearm follows whatever line of pull comes: near enough while a load's place is sought.
-    """
-
-    movement: str
-    values: tuple[tuple[str, float], ...]
-    stance: str
-    recline_deg: float
-    pad: bool
-    seat_cm: float
-    load_kg: float = 0.0
-    lead: Lead | None = None
-    eased: bool = False
-
-    @staticmethod
-    def of(kind: str, variant: Variant, seat_cm: float, load_kg: float = 0.0) -> VariantKey:
-        """The key of a movement's variant, its forearm following whatever load comes if it follows any."""
-        values, eased = tuple(sorted(variant.values.items())), movement(kind).led in FOLLOWING
-        stance, recline = variant.stance, variant.recline_deg
-        return VariantKey(kind, values, stance, recline, variant.pad, seat_cm, float(load_kg), eased=eased)
-
-    def led_by(self, source: Setting | None) -> VariantKey:
-        """The key of the variant that a kind of source is placed on: eased, unless a guide of its own leads the hand."""
-        eased = source is not None and source.lead is not None and movement(self.movement).led in FOLLOWING
-        return self if eased else replace(self, lead=None, eased=False)
-
-    @property
-    def variant(self) -> Variant:
-        """The movement's variant."""
-        return Variant(dict(self.values), self.stance, self.recline_deg, self.pad)
-
-    def set_up(self) -> SetUp:
-        """The variant as a set-up, under the load that its balance is found with."""
-        contact = movement(self.movement).support(dict(self.values)).contact
-        held = (DumbbellHold(self.load_kg, "both", held=Attachment(contact)),) if self.load_kg else ()
-        return SetUp(self.movement, held, dict(self.values), self.stance, self.recline_deg, self.seat_cm, self.pad)
 
 
 @dataclass(frozen=True)
@@ -259,30 +202,6 @@ def list_variant_keys(place: Place, most: int | None = None) -> list[VariantKey]
             if balances_weight(kind, v):
                 out.append(VariantKey.of(kind.id, v, place.seat_cm, NOMINAL[kind.support(v.values).contact]))
     return list(dict.fromkeys(out))
-
-
-def spread_leads(key: VariantKey, around: bool = True) -> list[VariantKey]:
-    """A pull's variant with its arm hanging in the movement's own line, plumb, and in lines ``around`` its own; others as they
-    are."""
-    kind = movement(key.movement)
-    if kind.led != "pull":
-        return [key]
-    start, axes = _start_of(key)
-    out = [start]
-    for turned in np.radians(rules("reach")["pull_ring_deg"]) * np.array([1.0, -1.0] if around else []):
-        out += [np.cos(turned) * start + np.sin(turned) * axis for axis in axes]
-    leads = [far_along(way) for way in out]
-    if -start[2] > np.cos(np.radians(tables()["leading"]["most_swing_deg"])):
-        leads.append(Lead())
-    return [replace(key, lead=lead) for lead in leads]
-
-
-def _start_of(key: VariantKey) -> tuple[Floats, Floats]:
-    """Where a movement's own path begins: the upper arm's direction in the world, (xyz,), and two square to it, (2, xyz)."""
-    bare = replace(key, lead=None).set_up().perform(AVERAGE, 2, muscles=False)
-    start = unit(bare.arm.elbow - bare.arm.shoulder)[0]
-    side = unit(cross(start, np.array([0.0, 1.0, 0.0])))
-    return start, np.stack([side, cross(side, start)])
 
 
 def has_supports(place: Place, kind: Movement, variant: Variant) -> bool:
