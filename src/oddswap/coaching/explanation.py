@@ -58,7 +58,7 @@ def learned_words(load: Load) -> str:
 
 END_WORDS = {
     "grip": "grip ends the set: use straps",
-    "shoulder": "shoulder muscles around it end the set",
+    "shoulder": "muscles around the shoulder end the set",
     "elbow": "muscles at the elbow end the set",
     "hip": "muscles at the hip end the set",
     "knee": "muscles at the knee end the set",

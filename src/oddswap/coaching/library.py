@@ -18,6 +18,7 @@ from oddswap.equipment.dumbbell import DumbbellHold
 from oddswap.equipment.machine import Machine, MachineHold
 from oddswap.equivalence.muscle_work import find_limiting_muscle, target_of, target_share
 from oddswap.equivalence.profile import Profile, profile
+from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot, unit
@@ -29,8 +30,6 @@ from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Floats
 
 NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)
-HANGS = 25.0
-"""How far off the line of pull the arm of a pull may hang at the start, degrees, where an example is sought."""
 EFFORT = 0.6
 """Peak effort that a library example is loaded to."""
 WORTHY = 0.18
@@ -221,7 +220,7 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
         for limit in law.limits(point):
             kept &= limit.kept
         if kind.led == "pull":
-            kept &= unit(far - motion.arm.shoulder[0]) @ arm > np.cos(np.radians(HANGS))
+            kept &= unit(far - motion.arm.shoulder[0]) @ arm > np.cos(np.radians(rules("reach")["pull_off_deg"]))
         # A line between the legs, as a pull-through has it, would count as cutting through them.
         if contact == "hand" and support.base == "seat":
             posture, alone = Posture.of(motion), batch.setting(0, 10.0).grip == "handle"

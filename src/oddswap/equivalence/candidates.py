@@ -174,7 +174,7 @@ class Answerer:
         limited_by, rule = "", rules("loading")["effort"]
         while True:
             curves = self._profile(set_up, mechanics)
-            effort = effort_under(curves.motion, curves.moment, curves.pushes, [s.grip for s in set_up.sources])
+            effort = effort_under(set_up, curves.motion, curves.moment, curves.pushes)
             most = rule["rounding"] if set_up.sources else rule["body"]
             over, where = effort.beyond(self.prescription.effort, self.prescription.working, most * factor)
             if over <= 1.0 or self.conversion.equivalence is None:

@@ -208,7 +208,7 @@ def reach(body: Body, place: Place, variants: Sequence[VariantMechanics] | None 
             if any(key in looked for key in zip(options.group, options.zone.tolist(), strict=True)):
                 fill_cells(mechanics, options, best, refused)
         # What follows the load was looked at in a line nearby: where it cannot be after all, the next best stands in.
-        looked = {key for key in looked if not holds(body, place, best[key])}
+        looked = {key for key in looked if not holds(body, best[key])}
         refused |= {refusal(best[key].mechanics, best[key].setting) for key in looked}
         best |= {key: Cell(best[key].group, key[1]) for key in looked}
     return list(best.values())
@@ -219,7 +219,7 @@ def refusal(mechanics: VariantMechanics | None, setting: Setting | None) -> obje
     return None if mechanics is None else (mechanics.key, repr(setting))
 
 
-def holds(body: Body, place: Place, cell: Cell) -> bool:
+def holds(body: Body, cell: Cell) -> bool:
     """Whether a cell's set-up can be, and is not too heavy, with the limbs led by its own load."""
     if cell.mechanics is None or cell.setting is None or not cell.mechanics.key.eased:
         return True

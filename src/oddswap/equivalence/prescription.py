@@ -139,7 +139,7 @@ class PrescriptionProfile:
     def effort(self) -> SetEffort:
         """What ends its set."""
         p = self.profile
-        return effort_under(p.motion, p.moment, p.pushes, [s.grip for s in p.set_up.sources])
+        return effort_under(p.set_up, p.motion, p.moment, p.pushes)
 
     @property
     def working(self) -> float:

@@ -85,7 +85,7 @@ class SetEffort:
 def set_effort(set_up: SetUp, motion: Motion) -> SetEffort:
     """What a set-up asks of joints and grip at its own load."""
     loads = pushes(set_up, motion)
-    return effort_under(motion, total_moment(set_up, motion, loads), loads, [s.grip for s in set_up.sources])
+    return effort_under(set_up, motion, total_moment(set_up, motion, loads), loads)
 
 
 def handling(set_up: SetUp) -> float:
@@ -107,14 +107,14 @@ def handling_suffix(source: Setting) -> str:
     return "_shared" if source.line and source.grip != "handle" else ""
 
 
-def effort_under(motion: Motion, moment: Mapping[str, Floats], loads: Sequence[Push], grips: Sequence[str]) -> SetEffort:
-    """What loads ask of joints and grip.
+def effort_under(set_up: SetUp, motion: Motion, moment: Mapping[str, Floats], loads: Sequence[Push]) -> SetEffort:
+    """What a set-up asks of joints and grip, its loads and their moments known.
 
     Args:
+        set_up: What is done.
         motion: The movement.
         moment: Of loads, weights and supports by region, N·m, (pose, axis).
         loads: The loads' pushes.
-        grips: What the hands hold of each load.
     """
     moving, still = {}, {}
     moves = moving_joints(motion)
@@ -124,7 +124,7 @@ def effort_under(motion: Motion, moment: Mapping[str, Floats], loads: Sequence[P
             moving[joint] = peak
         elif region != "trunk" or motion.support.base != "seat":
             still[joint] = peak
-    held = grip_effort(motion, loads, grips)
+    held = grip_effort(motion, loads, [s.grip for s in set_up.sources])
     moving |= {"grip": float(held.max())} if held.any() else {}
     return SetEffort(moving, still, sideways_torque(motion, loads), off_place(motion, loads))
 

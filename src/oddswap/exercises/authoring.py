@@ -11,6 +11,9 @@ from oddswap.mechanics.leading import arm_along
 from oddswap.mechanics.movement import Hold, Path, Variant
 from oddswap.mechanics.types import Floats
 
+ON_PLATES_CM = 15.0
+"""Height that plates on the floor give hands or feet, cm; over it something to lean on is needed (own estimate)."""
+
 
 def direction(ahead: float, out: float, up: float) -> Floats:
     """Unit direction in the torso frame of the right side, (xyz,)."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import fixed_variants, leg_angles, press_arm, say
+from oddswap.exercises.authoring import ON_PLATES_CM, fixed_variants, leg_angles, press_arm, say
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Balance, BodySupport, Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
@@ -35,9 +35,6 @@ def title(v: Variant) -> str:
     how = "hands raised" if v.values["hands_cm"] else how
     return f"Push-up, {how}" if how else "Push-up"
 
-
-LOW = 15.0
-"""Height that a plate or two on the floor give hands or feet, cm."""
 
 MOVEMENT = Movement(
     id="push_up",
@@ -72,5 +69,7 @@ MOVEMENT = Movement(
     family="chest",
     stances=("floor",),
     support=support,
-    needs=lambda values: ("bench", "box", "step") if values["hands_cm"] > LOW or values["feet_cm"] > LOW else (),
+    needs=lambda values: (
+        ("bench", "box", "step") if values["hands_cm"] > ON_PLATES_CM or values["feet_cm"] > ON_PLATES_CM else ()
+    ),
 )

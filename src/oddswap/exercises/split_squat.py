@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import fixed_variants, leg_angles, say, titled
+from oddswap.exercises.authoring import ON_PLATES_CM, fixed_variants, leg_angles, say, titled
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.leg import TOE
 from oddswap.mechanics.movement import BodySupport, Contact, Hold, Movement, Parameter, Path, Values, Variant
@@ -67,9 +67,6 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     return Path(s, leg=leg, other_leg=behind, lean=lean, hold=HOLDS[values["hold"]])
 
 
-LOW = 15.0
-"""Height that a plate or two on the floor give hands or feet, cm."""
-
 MOVEMENT = Movement(
     id="split_squat",
     name="Split squat",
@@ -108,5 +105,5 @@ MOVEMENT = Movement(
     family="legs",
     stances=("standing",),
     support=support,
-    needs=lambda values: ("bench", "box") if values["rear_cm"] > LOW else (),
+    needs=lambda values: ("bench", "box") if values["rear_cm"] > ON_PLATES_CM else (),
 )
