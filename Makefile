@@ -16,7 +16,7 @@ WEB_SOURCES := $(shell find web/src web/public -type f -not -path '*/api/openapi
 	web/index.html web/vite.config.ts web/svelte.config.js web/tsconfig.json
 CORE := $(shell find src -name '*.py' -o -name '*.toml')
 
-.PHONY: help demo test check build bench shots muscles requirements clean fast browser nightly
+.PHONY: help demo test check build bench shots muscles requirements clean fast browser nightly judge
 
 help: ## list the commands
 	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## /\t/' | expand -t 14
@@ -68,10 +68,13 @@ check: $(STAMPS)/dev web/src/lib/api/schema.d.ts ## format, lint, types, layers
 
 fast: $(STAMPS)/dev web/dist/index.html ## core, API and drawing tests
 	cd web && npm run --silent test
-	$(BIN)/pytest -n 2 --dist worksteal -m "not browser and not nightly" tests
+	$(BIN)/pytest -n 2 --dist worksteal -m "not browser and not nightly and not judge" tests
 
 nightly: $(STAMPS)/dev ## all core, API and drawing tests with all their examples
-	$(BIN)/pytest -n 2 --dist worksteal -m "not browser" tests
+	$(BIN)/pytest -n 2 --dist worksteal -m "not browser and not judge" tests
+
+judge: $(STAMPS)/dev ## a thousand offered set-ups, looked at by an outside engine
+	$(BIN)/pytest -n 2 --dist worksteal -m judge tests
 
 browser: $(STAMPS)/dev web/dist/index.html /usr/bin/chromium ## tests that drive the real interface
 	$(BIN)/pytest -n 2 --dist worksteal -m browser tests/browser

@@ -29,9 +29,9 @@ def test_a_moved_pulley_is_answered_at_once_and_the_load_is_kept_or_converted(we
     assert moved["profile"]["targets"] != cable["profile"]["targets"]
     solved = post(web, "/api/lines/2/try-out", set_up=moved["set_up"], solve=True)
     assert abs(solved["load"]["effort_ratio"] - 1) <= abs(moved["load"]["effort_ratio"] - 1)
-    dragged = post(web, "/api/lines/2/try-out", set_up=cable["set_up"], moves=[{"id": "point", "point_m": [-1.2, -0.3, 0.6]}])
+    dragged = post(web, "/api/lines/2/try-out", set_up=cable["set_up"], moves=[{"id": "point", "point_m": [-1.2, -0.5, 0.6]}])
     source = dragged["set_up"]["sources"][0]
-    assert (source["forward_cm"], source["right_cm"]) == (-120, 30)
+    assert (source["forward_cm"], source["right_cm"]) == (-120, 50)
 
 
 @pytest.mark.parametrize(
@@ -63,7 +63,7 @@ def test_the_detail_says_how_exactly_and_what_helps(web, cable):
         for end in ("low", "high"):
             move = {"source": 0, "id": choice["id"], "value": choice[end]}
             there = post(web, "/api/lines/2/try-out", set_up=cable["set_up"], moves=[move])
-            assert there["match"] >= cable["match"] - 5.2
+            assert there["match"] >= cable["match"] - 5.2, str((choice, end, there["match"], cable["set_up"]))
     assert cable["load"]["amount"] in detail["amounts"]
     assert detail["limits_set"].startswith("What limits the set: ")
 

@@ -45,12 +45,12 @@ def as_set(prescription, at, movement, source, stance="standing", recline=90.0, 
 
 
 HEAVY = Place("heavy", ROOM, [replace(COLUMN, least_kg=20, step_kg=10)])
-PULL = CablePull(replace(COLUMN, least_kg=20, step_kg=10), 1, 40.0, 20.0, 20.0)
+PULL = CablePull(replace(COLUMN, least_kg=20, step_kg=10), 1, 55.0, 25.0, 20.0)
 
 
 def test_a_stack_that_starts_too_heavy_is_shortened_by_a_strap_at_the_forearm():
     prescription = aim_of("biceps", "curl", replace(PULL, column=COLUMN))
-    light = aim_of("biceps", "curl", CablePull(COLUMN, 1, 40.0, 20.0, 11.0))
+    light = aim_of("biceps", "curl", CablePull(COLUMN, 1, 55.0, 25.0, 11.0))
     near = as_set(prescription, HEAVY, "curl", PULL)
     assert abs(near.load.effort_ratio - 1) < 0.1
     assert remedies(prescription, HEAVY, SAME, near, PLAIN) == []

@@ -197,6 +197,7 @@ def test_every_path_holds_the_same_limits(set_up, room, words):
     known = {
         "pushdown": SetUp("pushdown", [CablePull(COLUMN, 20, 45.0, 0.0, 15.0, "bar")]),
         "press": SetUp("press", [DumbbellHold(8)], {}, "bench", 0),
+        "squat": SetUp("squat", [DumbbellHold(8)], {"hold": 1.0}),
     }
     line = known.get(set_up.movement, SetUp(set_up.movement, [DumbbellHold(8)]))
     targets = {"curl": "biceps", "pushdown": "triceps_short", "press": "front_delt", "squat": "quads"}

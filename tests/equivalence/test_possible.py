@@ -69,7 +69,7 @@ def test_a_ropes_hands_do_not_part_farther_than_its_strands():
         ("triceps_long", ("overhead_extension", cable(40, -90, 0, 35, "rope"), {}, {}),
          ("lying_extension", BarbellHold(BAR, 40), {}, FLAT), 92.5),
         ("biceps", ("curl", BarbellHold(BAR, 30), {"arm_angle_deg": 45.0}, {**SEATED, "pad": True}),
-         ("curl", BarbellHold(BAR, 40), {}, {}), 72.5),
+         ("curl", BarbellHold(BAR, 40), {"arm_angle_deg": 12.0}, {}), 72.5),
     ],
     ids=["face pull to row", "overhead rope to lying bar", "preacher to standing curl"],
 )  # fmt: skip
@@ -132,7 +132,7 @@ def test_hands_hold_one_bar_and_columns_apart_are_not_held_in_one_hand():
     assert ["cable_column", "cable_column"] not in rules("combined")["pairs"]
     place = PlaceDoc.model_validate_json(document("place-pier-club")).place()
     for target, movement, source in (("lats", "pulldown", cable(200, 45, 0, 40, "bar")),
-                                     ("triceps_short", "pushdown", cable(200, 45, 0, 25, "rope"))):  # fmt: skip
+                                     ("triceps_short", "pushdown", cable(200, 60, 0, 25, "rope"))):  # fmt: skip
         how = {"stance": "kneeling"} if movement == "pulldown" else {}
         for swap in find_swaps(line(target, movement, source, {}, **how), place, SAME):
             assert sum(s.grip != "handle" for s in swap.set_up.sources) <= 1

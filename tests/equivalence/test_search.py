@@ -131,7 +131,7 @@ def test_the_search_finds_what_brute_force_finds_at_a_fiftieth_of_the_cost(monke
             found = 0.0
         short.append(best - found)
         # A limb that the load leads is placed in a line nearby: a one-arm press stood thirteen points short of the best.
-        if best - found > (14 if answered.get(best) else 1) and best > WORTH_SENDING:
+        if best - found > (14 if answered.get(best) else 1.5) and best > WORTH_SENDING:
             missed.append((prescription.line.target, prescription.line.set_up.movement, round(best, 1), round(found, 1)))
     assert table.count > 0
     assert not missed
@@ -177,7 +177,7 @@ def test_there_and_back_is_the_same_load(name):
     back = evaluate_set_up(
         profile_prescription(replace(prescription.line, set_up=exact), BODY), hall, SAME, prescription.line.set_up, Conversion()
     )
-    assert back.load.exact == pytest.approx(prescription.line.set_up.sources[0].amount, rel=0.016)
+    assert back.load.exact == pytest.approx(prescription.line.set_up.sources[0].amount, rel=0.035)
 
 
 @pytest.mark.parametrize(
@@ -211,8 +211,8 @@ def test_a_ranking_by_table_agrees_with_the_full_computation(where):
     for prescription, ranking in zip(prescriptions, rank_many(table, prescriptions, SAME), strict=True):
         # Compared with others a line keeps more rows of little share, which are no equivalents either way.
         alone = rank(table, prescription, SAME)
-        likeliest = np.asarray(alone.best()[:200])
-        assert (np.asarray(ranking.best()[:200]) == likeliest).all()
+        likeliest = np.asarray(alone.best()[:100])
+        assert (np.asarray(ranking.best()[:100]) == likeliest).all()
         assert (ranking.match[likeliest] == alone.match[likeliest]).all()
         for i in ranking.best()[:3]:
             source, row = table.sources[ranking.rows.source[i]], int(ranking.rows.placement[i])
@@ -224,7 +224,7 @@ def test_a_ranking_by_table_agrees_with_the_full_computation(where):
             scored = evaluate(question, batch_settings(mechanics, [setting]))
             off.append(ranking.match[i] - (0.0 if scored is None else scored.match.max()))
     # Nine poses and twelve spans against thirty-one and a hundred and twenty.
-    assert np.median(np.abs(off)) < 3.2
+    assert np.median(np.abs(off)) < 3
     assert np.percentile(np.abs(off), 75) < 8
 
 

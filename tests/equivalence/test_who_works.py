@@ -28,6 +28,7 @@ from oddswap.mechanics.body import Body
 
 BODY = Body(1.80, 82)
 COLUMN = CableColumn("column", "column", 41, 10, 210, 0.5, 200, 0.5, columns=2, spacing_cm=200)
+LAT_STATION = CableColumn("lat", "lat station", 1, 210, 210, 0.5, 200, 0.5, overhang_cm=60, swivels=False)
 BAR = Barbell("bar", "bar", 1, [PlatePair(m, 60) for m in (20, 10, 5, 2, 1, 0.5, 0.25)])
 RAIL = Barbell("rail", "bar on rails", 1, BAR.plates, rail_deg=90.0)
 DUMBBELLS = Dumbbells("dumbbells", "dumbbells", [m / 2 for m in range(2, 160)])
@@ -235,13 +236,13 @@ RATIOS = [
              up("press", dumbbell(18), {"angle_deg": 85.0}, SEATED), 0.75, 0.90, 2),
     Compared("R6", "chest", up("press", dumbbell(30), {}, FLAT), up("press", dumbbell(30, "one"), {}, FLAT), 0.85, 1.0),
     Compared("R7", "lats", up("pull_up", None, {}, {"stance": "hanging"}),
-             up("pulldown", cable(210, 45, 0, 70, "bar"), {"width": 0.5}, SEATED), 0.85, 1.05),
+             up("pulldown", CablePull(LAT_STATION, 1, 45, 0, 70, "bar"), {"width": 0.5}, SEATED), 0.85, 1.05),
     Compared("R8", "lats", up("row", bar(70), {"width": 0.2}, BENT_OVER), up("row", dumbbell(30), {"width": 0.2}, BENT_OVER),
              0.80, 0.95, 2),
-    Compared("R9", "biceps", curl(bar(35)), curl(dumbbell(15)), 0.78, 0.92, 2),
+    Compared("R9", "biceps", curl(bar(35), 12.0), curl(dumbbell(15), 12.0), 0.78, 0.92, 2),
     Compared("R10", "biceps", curl(dumbbell(15)), curl(dumbbell(12), -45.0, how={"stance": "bench", "recline_deg": 45}),
              0.65, 0.85),
-    Compared("R11", "biceps", curl(bar(35)), curl(bar(30), 45.0, how={**SEATED, "pad": True}), 0.72, 0.95),
+    Compared("R11", "biceps", curl(bar(35), 12.0), curl(bar(30), 45.0, how={**SEATED, "pad": True}), 0.72, 0.95),
     Compared("R12 hammer", "biceps", curl(dumbbell(15)), curl(dumbbell(15), forearm=0.0), 1.0, 1.25),
     Compared("R12 reverse", "biceps", curl(dumbbell(15)), curl(dumbbell(10), forearm=70.0), 0.60, 0.80),
     Compared("R13", "triceps_short", up("lying_extension", bar(35), {}, FLAT), up("lying_extension", dumbbell(15), {}, FLAT),

@@ -273,7 +273,7 @@ def test_swinging_a_weight_loads_the_turn_and_frees_the_top(body, source, heavie
         return
     # Resists at the turn, pulls along near the top, and over a phase from rest to rest does no work.
     assert against[0] > 0.15 * np.linalg.norm(slow.force[0][0])
-    assert against[-1] < 0
+    assert against[-45:].mean() < 0
     work = (extra[1:] + extra[:-1]) / 2 * np.diff(slow.motion.arm.grip, axis=0)
     assert abs(work.sum()) < 0.02 * np.abs(work).sum()
     assert fast.demand["arm"][1, 3] > slow.demand["arm"][1, 3]

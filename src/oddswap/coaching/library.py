@@ -23,7 +23,7 @@ from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot, unit
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.limits import Posture
+from oddswap.mechanics.limits import Posture, bar_limits, placement_limits
 from oddswap.mechanics.movement import Movement, Variant
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.push import Push
@@ -223,8 +223,11 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
             kept &= unit(far - motion.arm.shoulder[0]) @ arm > np.cos(np.radians(rules("reach")["pull_off_deg"]))
         # A line between the legs, as a pull-through has it, would count as cutting through them.
         if contact == "hand" and support.base == "seat":
-            posture, alone = Posture.of(motion), batch.setting(0, 10.0).grip == "handle"
-            kept &= (posture if alone else posture.in_middle()).line_room(far) > (0.02 if alone else 0.0)
+            posture, grip = Posture.of(motion), batch.setting(0, 10.0).grip
+            posture = posture if grip == "handle" else posture.in_middle(grip == "rope")
+            for limit in placement_limits(posture, far, None, both):
+                kept &= limit.kept
+            kept &= grip != "bar" or all(limit.kept.all() for limit in bar_limits(motion))
         if group.region == "scapula":
             on_scapula = motion.moment("scapula", Push(contact, point, law.force(point)))
             load = -np.einsum("npi,pi->np", on_scapula, motion.direction(group))

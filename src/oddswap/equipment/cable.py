@@ -75,6 +75,10 @@ class CableColumn(KitItem):
     addons_kg: Annotated[list[Annotated[Real, Gt(0), Le(20)]], Len(0, 6)] = field(
         default_factory=list, metadata={"description": "Small weights that can be put on the stack besides, kg each"}
     )
+    overhang_cm: Annotated[Real, Ge(0), Le(150)] = field(
+        default=0.0,
+        metadata={"description": "How far the pulley stands out before its column, as at a lat station, cm"},
+    )
     swivels: bool = field(default=True, metadata={"description": "Whether the pulley turns toward a pull from the side"})
     measured_on: Day = field(default="", metadata={"description": "Day it was measured; empty where figures are printed"})
     spread_pct: Annotated[Real, Ge(0), Le(100)] = field(default=0.0, metadata={"description": "Scatter of that measurement, %"})
@@ -137,7 +141,8 @@ class CableColumn(KitItem):
     def cable(self, pulley: Floats, ends: str = "hand") -> Cable:
         """The law with this column's figures."""
         mass = 1.0 if self.drive == "stack" else 0.0
-        return Cable(pulley, self.ratio, self.parked_cm / 100, self.travel_cm / 100, ends, friction=self.friction, mass=mass)
+        parked, travel, out = self.parked_cm / 100, self.travel_cm / 100, self.overhang_cm / 100
+        return Cable(pulley, self.ratio, parked, travel, ends, friction=self.friction, mass=mass, overhang=out)
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One arm at a column from all sides; with a pair, both arms, each to its own or to the other column."""

@@ -19,8 +19,8 @@ from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.types import Floats
 
-DUMBBELL_OVERLAP = 0.03
-"""How far past the body's middle a hand gets when two dumbbells touch, m (own estimate)."""
+DUMBBELL_OVERLAP = -0.055
+"""How far past the body's middle a hand gets when the heads of two dumbbells touch, m: it stops short (own estimate)."""
 
 HALF_HANDLE = 0.10
 """From the middle of the fist to the middle of a head, m (own estimate from usual dumbbells)."""
@@ -72,6 +72,11 @@ class DumbbellHold(Setting):
     held: Attachment = field(default=USUAL, metadata={"description": "Where the dumbbell or cuff is held"})
     kind: Literal["dumbbell"] = "dumbbell"
     __pydantic_config__ = EDGE
+
+    @property
+    def fills_hand(self) -> bool:
+        """Each holds one."""
+        return True
 
     @property
     def attachment(self) -> Attachment:

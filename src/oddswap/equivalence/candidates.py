@@ -147,7 +147,7 @@ class Answerer:
             set_up = curves.set_up
             mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
             load = self._convert(set_up, mechanics, existing, learned, handled, kept=True)
-        found = self._evaluate(set_up, mechanics, existing, learned.factor, handled)
+        found = self._evaluate(set_up, mechanics, existing, learned.factor)
         strained = self.strains(curves.motion)
         if strained:
             raise DomainError("set_up", set_up.movement, f"at this load it {strained}", "Take less, or another lift")
@@ -194,12 +194,10 @@ class Answerer:
             raise DomainError("movement", set_up.movement, limit, "Choose another movement")
         return mechanics
 
-    def _question(
-        self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float, handled: float
-    ) -> Question:
+    def _question(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float) -> Question:
         amount = set_up.sources[0].amount if set_up.sources else 0.0
         rest, far = set_up.sources[1:], self.place.farthest
-        return Question(mechanics, self.prescription, self.lens, existing, rest, amount, factor, far, handled, PARTS)
+        return Question(mechanics, self.prescription, self.lens, existing, rest, amount, factor, far, PARTS)
 
     def _convert(
         self,
@@ -227,10 +225,8 @@ class Answerer:
         reps, conversion = self.prescription.line.reps, self.conversion.keeping() if kept else self.conversion
         return convert(own, per_unit / handled, self.prescription.levels, weights, amount, existing, reps, conversion, learned)
 
-    def _evaluate(
-        self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float, handled: float
-    ) -> Evaluation:
-        question = self._question(set_up, mechanics, existing, factor, handled)
+    def _evaluate(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float) -> Evaluation:
+        question = self._question(set_up, mechanics, existing, factor)
         rejected: dict[str, int] = {}
         batch = batch_settings(mechanics, [set_up.sources[0]]) if set_up.sources else None
         found = evaluate(question, batch, rejected)

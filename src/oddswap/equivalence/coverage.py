@@ -38,7 +38,7 @@ VARIANTS_LOOKED_AT = 4
 """Variants of a movement that are looked at."""
 NEARLY = 0.15
 """How far under the effort that a cell stands for its set-up may lie once its own load leads the limbs."""
-KEPT = 3
+KEPT = 16
 """Placements of a kit item, muscle and zone that are computed in full."""
 
 
@@ -343,7 +343,7 @@ def within_limits(mechanics: VariantMechanics, options: Options, rows: Ints) -> 
         return np.ones(len(rows), bool)
     both = batch.setting(0, float(options.existing[0])).both_sides
     end, posture = batch.law.far_end[options.row[rows]], Posture.of(mechanics.motion)
-    limits = placement_limits(posture, end, options.force[rows], both, options.farthest)
+    limits = placement_limits(posture, end, options.force[rows], both, options.farthest, overhang=batch.law.overhang)
     return np.asarray(np.all([limit.kept for limit in limits], axis=0))
 
 

@@ -19,6 +19,7 @@ from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.loads import equal_effort, round_to_existing
 from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.scoring import Measured, own_peak, parts_of, setup_cost, stability, weigh
+from oddswap.equivalence.set_effort import handling
 from oddswap.equivalence.set_up import contact_of, law_on
 from oddswap.equivalence.variants import VariantMechanics, moment_per_newton
 from oddswap.mechanics.arm import dot
@@ -126,6 +127,11 @@ class SettingBatch(Law):
         ]
 
     @property
+    def overhang(self) -> float:  # type: ignore[override]
+        """See ``Law``; settings of one batch hang on one item."""
+        return self.laws[0].overhang
+
+    @property
     def far_end(self) -> Floats | None:
         """See ``Law``."""
         ends = [law.far_end for law in self.laws]
@@ -168,7 +174,6 @@ class Question:
         fixed: An amount to keep; None to solve for equal effort at the hardest point.
         factor: What the client moves at the same effort over what is computed, by the log.
         farthest: How far off the room allows a line to reach, m.
-        handled: What of a load hands can use on this kit over what they can on the prescription's.
         names: Parts of the match to tell besides those that the lens weighs.
     """
 
@@ -180,7 +185,6 @@ class Question:
     fixed: float | None = None
     factor: float = 1.0
     farthest: float = np.inf
-    handled: float = 1.0
     names: Collection[str] = ()
 
 
@@ -213,7 +217,9 @@ def evaluate(
     constant = batch.law.constant(at.point)
     steady = None if constant is None else np.broadcast_to(constant, shape)[rows]
     own = rest.effort if steady is None else rest.effort + dot(steady, at.per_newton)
-    per_unit = dot(force, at.per_newton) / (q.factor * q.handled)
+    # What the log knows of this client, and what of a load hands can use on this kit over the prescription's.
+    used = q.factor * handling(mechanics.set_up(example)) / handling(prescription.line.set_up)
+    per_unit = dot(force, at.per_newton) / used
     wanted = equal_effort(own, per_unit, prescription.relative_effort)
     loads = np.isfinite(wanted)
     if q.fixed is not None:
@@ -222,7 +228,7 @@ def evaluate(
         exact = np.where(loads, wanted, q.existing[0])
         amount = round_to_existing(exact, own, per_unit, prescription.relative_effort, q.existing)
     effort = own + amount[:, None] * per_unit
-    curve = own + amount[:, None] * per_unit * (q.factor * q.handled)
+    curve = own + amount[:, None] * per_unit * used
     parts, ratio = _parts(q, effort, amount, example, curve)
     # Without the target's share the match is an upper bound, so placements are looked at in full best bound first, a chunk
     # at a time, until no other can be better.
@@ -283,7 +289,7 @@ def _finish(
     posture = q.mechanics.posture
     if at.point is not q.mechanics.point:
         posture = with_point(posture, at.point)
-    posture = posture.in_middle() if example.grip != "handle" else posture
+    posture = posture.in_middle(example.grip == "rope") if example.grip != "handle" else posture
     for start in range(0, len(order), CHUNK):
         chunk = order[start : start + CHUNK]
         if bound[chunk[0]] <= max(match.max(), floor) and q.fixed is None:
@@ -292,7 +298,7 @@ def _finish(
         moment = rest.moment + (at.moments @ force[..., None])[..., 0]
         target[chunk] = np.minimum(1.0, motion.share(prescription.group, moment) / prescription.share)
         end = None if batch.law.far_end is None else batch.law.far_end[rows[chunk]]
-        limits = placement_limits(posture, end, force, example.both_sides, q.farthest, prescription.lean)
+        limits = placement_limits(posture, end, force, example.both_sides, q.farthest, prescription.lean, batch.law.overhang)
         kept = _kept(limits, len(chunk), rejected) & (bound[chunk] >= 0)
         match[chunk] = np.where(kept, target[chunk] * bound[chunk], -1.0)
     return match, target

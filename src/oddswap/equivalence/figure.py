@@ -14,6 +14,7 @@ from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Contact
 from oddswap.mechanics.skeleton import MIRROR, bench_edge
+from oddswap.mechanics.stance import UPRIGHT
 from oddswap.mechanics.types import Floats
 
 FORWARD = np.array([1.0, 0.0, 0.0])
@@ -130,7 +131,8 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
         under = np.array([0.0, 0.0, stance.seat - 0.03])
         out.append(Slab("seat", under - 0.10 * FORWARD, under + 0.30 * FORWARD, 0.14, 0.06))
         back = hips - (body.own("trunk_radius") + 0.03) * ahead
-        out.append(Slab("rest", back + 0.02 * spine, back + 0.78 * spine, 0.14, 0.06))
+        if stance.recline < UPRIGHT:
+            out.append(Slab("rest", back + 0.02 * spine, back + 0.78 * spine, 0.14, 0.06))
     if stance.kind == "chest_supported":
         front = hips + (body.own("trunk_radius") + 0.03) * ahead
         out.append(Slab("rest", front - 0.35 * spine * (stance.recline < 0.2), front + 0.62 * spine, 0.14, 0.06))

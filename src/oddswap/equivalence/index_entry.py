@@ -21,7 +21,7 @@ from oddswap.equivalence.variant_batch import KitUse, VariantBatch, batches_of, 
 from oddswap.equivalence.variant_key import VariantKey
 from oddswap.equivalence.variants import POSES
 from oddswap.mechanics.lengths import BINS, bin_matrices
-from oddswap.mechanics.limits import placement_limits
+from oddswap.mechanics.limits import line_limits, place_limits
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.sharing import share_of_load
 from oddswap.mechanics.types import Bools, Floats, Ints, Singles
@@ -334,9 +334,13 @@ def _kept(use: KitUse, batch: VariantBatch, pair: Ints, placement: Ints, farthes
         return np.ones(len(pair), bool)
     end = np.broadcast_to(far, (use.batch.count, 3))[placement]
     postures = batch.postures.select(batch.variant[pair])
-    postures = postures.in_middle() if use.shared_grip else postures
-    limits = placement_limits(postures, end, None, use.both_sides, farthest)
-    return np.asarray(np.all([limit.kept for limit in limits], axis=0))
+    postures = postures.in_middle(rope=True) if use.shared_grip else postures
+    kept = np.asarray(
+        np.all([limit.kept for limit in place_limits(postures, end, use.both_sides, farthest, use.batch.law.overhang)], axis=0)
+    )
+    rows = np.flatnonzero(kept)
+    kept[rows] = np.all([limit.kept for limit in line_limits(postures.select(rows), end[rows])], axis=0)
+    return kept
 
 
 def _shares(batch: VariantBatch, bears: Bools, found: IndexRows) -> Singles:

@@ -384,9 +384,11 @@ def own_variant_key(line: PrescribedLine, place: Place) -> VariantKey | None:
     if not has_supports(place, movement(s.movement), s.variant()):
         return None
     notches = {n for k in place.kit for n in k.notches}
+    # On the end of any bench one sits upright.
+    offered = notches | {90.0} if notches else notches
     # A machine's own seat serves the machine.
     on_machine = bool(s.sources) and s.sources[0].item is not None and s.sources[0].item.built_for == s.movement
-    if s.stance == "bench" and not on_machine and s.recline_deg not in notches:
+    if s.stance == "bench" and not on_machine and s.recline_deg not in offered:
         return None
     if s.stance == "chest_supported" and not notches and not on_machine:
         return None

@@ -16,7 +16,7 @@ from oddswap.exercises import movement
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.leading import Lead
-from oddswap.mechanics.limits import Posture, bar_limits, placement_limits, room_limits
+from oddswap.mechanics.limits import Posture, arm_limits, bar_limits, placement_limits, room_limits
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import BodySupport, Contact, Sides, Variant
 from oddswap.mechanics.performing import POSES, perform
@@ -225,9 +225,13 @@ def check_set_up(set_up: SetUp, motion: Motion, ceiling: float = np.inf, farthes
         check_chest(set_up, source, motion)
         law, (contact, point) = law_on(source, motion), contact_of(source, motion)
         posture = Posture.of(motion, contact)
-        posture = posture.in_middle() if source.grip != "handle" else posture
-        limits = [*law.limits(point), *placement_limits(posture, law.far_end, None, False, farthest)]
+        posture = posture.in_middle(source.grip == "rope") if source.grip != "handle" else posture
+        limits = [
+            *law.limits(point),
+            *placement_limits(posture, law.far_end, None, source.both_sides, farthest, overhang=law.overhang),
+        ]
         limits += bar_limits(motion) if source.grip == "bar" and contact == "hand" else []
+        limits += arm_limits(motion, held=True) if source.fills_hand and contact == "hand" else []
         for limit in limits:
             if not limit.kept.all():
                 short = -float(np.min(limit.margin)) * 100

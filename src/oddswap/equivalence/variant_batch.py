@@ -87,6 +87,11 @@ class VariantBatch:
         return np.array([v.motion.support.contact == "hand" and not v.fits_bar for v in self.variants])
 
     @cached_property
+    def no_dumbbell(self) -> Bools:
+        """In which variants body or bench are in a dumbbell's way, (variant,)."""
+        return np.array([v.motion.support.contact == "hand" and not v.fits_dumbbell for v in self.variants])
+
+    @cached_property
     def palms_facing(self) -> Bools:
         """In which variants the palms face each other, which a straight bar does not let them do, (variant,)."""
         return np.array([v.bearing.neutral for v in self.variants])
@@ -237,6 +242,7 @@ def kit_uses(item: KitItem, variants: VariantBatch, place: Place, least: float, 
         if item.line and example.grip != "handle" and first.bearing.off_middle:
             continue
         allowed = possible & ~variants.palms_facing & ~variants.no_bar if straight else possible
+        allowed = allowed & ~variants.no_dumbbell if example.fills_hand else allowed
         if not allowed.any():
             continue
         law: Any = batch.law.with_variant_axis()

@@ -24,7 +24,7 @@ from oddswap.exercises.curl import NEUTRAL
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.leading import far_along
-from oddswap.mechanics.limits import Posture, bar_limits, room_limits
+from oddswap.mechanics.limits import Posture, arm_limits, bar_limits, room_limits
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Contact, Movement, Variant
 from oddswap.mechanics.muscles import REGIONS, muscle_table
@@ -146,6 +146,11 @@ class VariantMechanics:
     def fits_bar(self) -> bool:
         """Whether the body leaves room for a straight bar from hand to hand."""
         return all(bool(limit.kept.all()) for limit in bar_limits(self.motion))
+
+    @cached_property
+    def fits_dumbbell(self) -> bool:
+        """Whether body and bench leave room for a dumbbell in each hand."""
+        return all(bool(limit.kept.all()) for limit in arm_limits(self.motion, held=True))
 
     @cached_property
     def pull_start(self) -> tuple[VariantKey, Floats] | None:
@@ -288,7 +293,7 @@ def compute_variants(body: Body, keys: Sequence[VariantKey], poses: int) -> list
     for i, m in enumerate(whole):
         if m is not None:
             regions = tuple(r for r in REGIONS if _targets_region(m, r))
-            rests = m.support.base, m.support.root if m.support.base != "seat" else "", m.sides
+            rests = m.support.base, m.support.root if m.support.base != "seat" else "", m.sides, m.support.knee_locked
             bears = m.support.contact, m.support.across_cm, m.eased, m.values.get("lean_in_deg") if m.eased else None
             alike.setdefault((regions, m.held("arm"), m.held("leg"), bears, rests, m.regions), []).append(i)
     made: dict[int, tuple[dict[str, Demand], dict[str, Work]]] = {}

@@ -12,16 +12,22 @@ from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Varian
 from oddswap.mechanics.types import Floats
 
 SUPINATED, NEUTRAL, PRONATED = -80.0, 0.0, 70.0
-STRAIGHT, BENT = np.radians(5), np.radians(135)
-# Arms hang some degrees away from the side so that the elbow clears the ribs.
-OUTWARD = np.radians(6)
+STRAIGHT, BENT = np.radians(4), np.radians(135)
+BEFORE = 12.0
+"""Upper arm before the ribs, degrees, where a bar clears the thighs."""
+# Arms hang some degrees away from the side, so that elbow and dumbbell clear ribs, rest and thigh.
+OUTWARD = np.radians(10)
+# Behind the body they hang beside the hips, and farther out.
+BEHIND_OUTWARD = np.radians(8)
 
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Elbow from nearly straight to bent, upper arm still."""
     angle = np.radians(values["arm_angle_deg"])
-    u = np.array([np.sin(angle) * np.cos(OUTWARD), -np.sin(OUTWARD), -np.cos(angle) * np.cos(OUTWARD)])
-    antecubital = np.array([np.cos(angle), 0.0, np.sin(angle)])
+    behind = max(float(np.sin(-angle)), 0.0)
+    out = OUTWARD + BEHIND_OUTWARD * behind
+    u = np.array([np.sin(angle) * np.cos(out), -np.sin(out), -np.cos(angle) * np.cos(out)])
+    antecubital = np.array([np.cos(angle), -0.0 - 0.36 * behind, np.sin(angle)])
     rotation = np.full_like(s, np.radians(values["forearm_deg"]))
     shape = (*s.shape, 3)
     bend = STRAIGHT + s * (BENT - STRAIGHT)
@@ -31,7 +37,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
 def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Variant]:
     """Standing beside and slightly behind; hanging from a reclined bench; on an arm pad."""
     for forearm in (SUPINATED, NEUTRAL, PRONATED):
-        for angle in (-15.0, 0.0):
+        for angle in (-15.0, 0.0, BEFORE):
             yield Variant({"arm_angle_deg": angle, "forearm_deg": forearm})
         for notch in notches:
             if 40 <= notch <= 90:
@@ -53,7 +59,8 @@ def title(v: Variant) -> str:
         return f"Lying {grip}"
     if v.stance == "bench":
         return f"{v.recline_deg:.0f}° incline {grip}" if v.recline_deg < 85 else f"Seated {grip}"
-    return f"Standing {grip}, arm back" if v.values["arm_angle_deg"] < -5 else f"Standing {grip}"
+    where = ", arm back" if v.values["arm_angle_deg"] < -5 else ", elbow forward" if v.values["arm_angle_deg"] > 5 else ""
+    return f"Standing {grip}{where}"
 
 
 def cues(v: Variant) -> list[str]:

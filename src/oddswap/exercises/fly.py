@@ -15,7 +15,7 @@ SOFT_ELBOW = 12.0
 # Arms a little below the line of the shoulders, where the front of the shoulder is at ease.
 BELOW = -10.0
 # Upper arm past straight ahead, degrees, where the hands meet, and where they have passed each other by a hand's length.
-MEET, PASS = 10.0, 22.0
+MEET, PASS = 6.0, 22.0
 
 
 def direction(around_deg: float, tilt_deg: float) -> Floats:

@@ -5,18 +5,34 @@ from __future__ import annotations
 import numpy as np
 
 from oddswap.exercises.authoring import fixed_variants, leg_angles, ramp, say, titled
-from oddswap.mechanics.body import Body
+from oddswap.mechanics.body import Body, tables
 from oddswap.mechanics.movement import BodySupport, Movement, Path, Values, Variant, always
 from oddswap.mechanics.types import Floats
 
+LOW, HIGH, LEVEL = -38.0, -86.0, 92.0
+"""Lean of the trunk at the bottom and at the top, and of the thighs at the top, degrees."""
+
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
-    """Shins plumb at the top, trunk from slanting to level."""
-    lean = ramp(s, -38, -86)
-    thigh = ramp(s, 118, 92)
-    shank = ramp(s, -12, 0)
-    leg = leg_angles(s, thigh + lean, thigh + shank, shank, np.radians(-6))
-    return Path(s, leg=leg, lean=lean, hold="hips")
+    """The back turns about the edge of the bench and the feet stay; at the top the shins are plumb, the thighs level."""
+    thigh, shank = body.length("thigh"), body.length("shank")
+    lean, top = ramp(s, LOW, HIGH), np.radians([HIGH])
+    # Hips and edge as seen from the ankle, m, (pose, xz).
+    level = np.radians(LEVEL)
+    edge = np.array([-thigh * np.sin(level), shank + thigh * np.cos(level)]) + _to_edge(body, top)
+    hips = edge - _to_edge(body, lean)
+    reach = np.hypot(hips[:, 0], hips[:, 1])
+    knee = np.pi - np.arccos((thigh**2 + shank**2 - reach**2) / (2 * thigh * shank))
+    # The knee lies above the line from ankle to hips.
+    shin = np.arctan2(hips[:, 0], hips[:, 1]) + np.arccos((shank**2 + reach**2 - thigh**2) / (2 * shank * reach))
+    return Path(s, leg=leg_angles(s, knee - shin + lean, knee, shin, np.radians(-6)), lean=lean, hold="hips")
+
+
+def _to_edge(body: Body, lean: Floats) -> Floats:
+    """From the hips to where the back meets the edge of the bench, m, (pose, xz), by the trunk's lean, radians, (pose,)."""
+    trunk = tables()["lying"]["bench_edge"] * (body.height("shoulder") - body.height("hip"))
+    spine, ahead = np.stack([np.sin(lean), np.cos(lean)], -1), np.stack([np.cos(lean), -np.sin(lean)], -1)
+    return np.asarray(trunk * spine - body.own("trunk_radius") * ahead)
 
 
 MOVEMENT = Movement(

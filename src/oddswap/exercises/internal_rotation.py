@@ -14,9 +14,9 @@ from oddswap.mechanics.types import Floats
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Upper arm still at the side or raised to level, elbow at a right angle; only the twist changes."""
     raised = np.radians(values["raised_deg"])
-    upper = direction(0.05, np.sin(raised) + 0.10, -np.cos(raised))
+    upper = direction(0.22, np.sin(raised) + 0.16, -np.cos(raised))
     u = np.broadcast_to(upper, (*s.shape, 3))
-    turn = ramp(s, -45, 60)
+    turn = ramp(s, -45, 55)
     return Path(s, arm=ArmPath(u, antecubital_at(u, turn), np.full_like(s, np.pi / 2), np.full_like(s, 0.0)))
 
 

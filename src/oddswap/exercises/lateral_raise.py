@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 
 import numpy as np
 
+from oddswap.exercises.authoring import ramp
 from oddswap.mechanics.arm import ArmPath, antecubital_at, slerp, unit
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
@@ -17,9 +18,9 @@ BESIDE, BEFORE, BEHIND = 0.0, 1.0, 2.0
 STARTS = {BESIDE: "hand beside the thigh", BEFORE: "hand across in front", BEHIND: "hand behind the hip"}
 # Where the upper arm points at the lengthened end, torso frame.
 START_DIRECTION = {
-    BESIDE: unit(np.array([0.0, -0.12, -1.0])),
-    BEFORE: unit(np.array([0.36, 0.22, -1.0])),
-    BEHIND: unit(np.array([-0.36, 0.02, -1.0])),
+    BESIDE: unit(np.array([0.0, -0.13, -1.0])),
+    BEFORE: unit(np.array([0.36, 0.21, -1.0])),
+    BEHIND: unit(np.array([-0.36, -0.11, -1.0])),
 }
 TOP = np.radians(92)
 
@@ -29,20 +30,22 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     plane = np.radians(values["plane_deg"])
     start = START_DIRECTION[values["start"]]
     if values["start"] == BESIDE:
-        # A raise from beside the thigh stays in its own plane from the first degree.
-        start = unit(np.array([0.12 * np.sin(plane), -0.12 * np.cos(plane), -1.0]))
+        # Beside the thigh, as far toward the plane of the raise as the thigh leaves room.
+        start = unit(np.array([0.03 * np.sin(plane), -0.13 - 0.05 * np.sin(plane), -1.0]))
     end = np.array([np.sin(plane) * np.sin(TOP), -np.cos(plane) * np.sin(TOP), -np.cos(TOP)])
     u = slerp(start, end, s)
     # A little inward turn keeps the knuckles up, more of it the further the plane comes forward.
     rotation = np.radians(10 + 40 * values["plane_deg"] / 90) * s
     bend = np.full_like(s, SOFT_ELBOW)
-    return Path(s, arm=ArmPath(u, antecubital_at(u, rotation), bend, np.full_like(s, np.radians(45))))
+    return Path(s, arm=ArmPath(u, antecubital_at(u, rotation), bend, ramp(s, 0, 30)))
 
 
 def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Variant]:
     """Standing from each start in three planes; seated upright from beside."""
     for plane in (0.0, 30.0, 90.0):
         for start in STARTS:
+            if plane > 60 and start == BEHIND:
+                continue  # the thigh is in the way
             yield Variant({"plane_deg": plane, "start": start})
         for notch in notches:
             if notch >= 80:

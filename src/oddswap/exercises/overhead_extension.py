@@ -27,7 +27,7 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["arm"][:, 3]),
     reading_words="elbow bent {}°",
     path=path,
-    variants=lambda notches, pads: [Variant({}), *(Variant({}, "bench", n) for n in notches if n >= 75)],
+    variants=lambda notches, pads: [Variant({}), *([Variant({}, "bench", 90.0)] if tuple(notches) else [])],
     title=titled("Overhead extension"),
     cues=say("Upper arms beside the head and still", "Ribs down"),
     cautions=say("Test an overhead weight first and keep a way out.", "Deep elbow bends only after build-up: elbow tendons."),

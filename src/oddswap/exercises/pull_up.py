@@ -13,8 +13,8 @@ from oddswap.mechanics.types import Floats
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """As the pulldown, but the hands stay and the body comes; it hangs where its weight is under the hands."""
     w = values["width"]
-    upper = [direction(0.28, 0.20 + 0.30 * w, 1.0), direction(-0.10 * w, 0.45 + 0.40 * w, -0.80 + 0.15 * w)]
-    fore = [direction(0.20, 0.06, 1.0), direction(0.50 - 0.28 * w, 0.10, 1.0)]
+    upper = [direction(0.28, 0.20 + 0.30 * w, 1.0), direction(0.03 * w, 0.45 + 0.40 * w, -0.80 + 0.15 * w)]
+    fore = [direction(0.20, 0.06, 1.0), direction(0.50 - 0.16 * w, 0.10, 1.0)]
     arm = limbs(s, upper, fore, values["forearm_deg"], antecubital=direction(1.0, 0.0, 0.4))
     return Path(s, arm=arm, leg=leg_angles(s, 0.05, np.radians(75.0), np.radians(-25.0)), lean=free)
 

@@ -14,7 +14,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Upper arm still beside the ribs."""
     return Path(
         s,
-        arm=hinge_arm(s, direction(0.15, -0.06, -1.0), direction(1.0, -0.22, 0.0), 115, 6, values["forearm_deg"]),
+        arm=hinge_arm(s, direction(0.20, 0.0, -1.0), direction(1.0, -0.22, 0.0), 115, 6, values["forearm_deg"]),
         lean=np.radians(8.0),
     )
 

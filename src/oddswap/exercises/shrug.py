@@ -13,7 +13,7 @@ from oddswap.mechanics.types import Floats
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Arms hang, the shoulder blades rises."""
     up = np.array([0.0, 0.0, 0.032])
-    return Path(s, arm=hinge_arm(s, direction(0.02, 0.10, -1.0), direction(1.0, 0.0, 0.0), 6, 6), scapula=s[:, None] * up)
+    return Path(s, arm=hinge_arm(s, direction(0.14, 0.10, -1.0), direction(1.0, 0.0, 0.0), 6, 6), scapula=s[:, None] * up)
 
 
 MOVEMENT = Movement(

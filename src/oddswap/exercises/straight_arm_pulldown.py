@@ -13,7 +13,7 @@ from oddswap.mechanics.types import Floats
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Swept down in front, trunk leaning a little."""
-    u = through(s, [direction(0.55, 0.06, 0.95), direction(1.0, 0.06, -0.15), direction(-0.08, 0.0, -1.0)])
+    u = through(s, [direction(0.55, 0.06, 0.95), direction(1.0, 0.06, -0.15), direction(0.10, 0.06, -1.0)])
     bend, none = np.full_like(s, np.radians(values["elbow_deg"])), np.zeros_like(s)
     arm = ArmPath(u, antecubital_at(u, ramp(s, 20, 10)), bend, none)
     return Path(s, arm=arm, lean=np.radians(20.0))

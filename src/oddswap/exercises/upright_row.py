@@ -14,8 +14,8 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Elbows lead out and up to shoulder level."""
     arm = limbs(
         s,
-        [direction(0.12, 0.12, -1.0), direction(0.22, 1.0, 0.0)],
-        [direction(0.22, -0.02, -1.0), direction(0.25, -0.55, -0.80)],
+        [direction(0.20, 0.14, -1.0), direction(0.22, 1.0, 0.0)],
+        [direction(0.30, -0.02, -1.0), direction(0.45, -0.45, -0.80)],
         60.0,
         antecubital=direction(1.0, -0.4, 0.0),
     )

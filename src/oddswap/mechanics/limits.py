@@ -6,17 +6,18 @@ standing client must hold against the pull, and hands and head must stay under t
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
-from oddswap.mechanics.arm import dot
+from oddswap.mechanics.arm import dot, unit
 from oddswap.mechanics.body import GRAVITY, Body, tables
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Contact
 from oddswap.mechanics.push import Push
+from oddswap.mechanics.stance import UPRIGHT
 from oddswap.mechanics.types import Bools, Floats, Ints
 
 TOLERANCE = 1e-6
@@ -76,6 +77,9 @@ class Posture:
         recline: Angle of its back rest to the floor, radians, (...).
         feet_alone: Whether the feet alone hold against tipping, (...).
         hold: Greatest toppling moment held, N·m, (...).
+        cushions: A back or chest rest and a seat: the middle of one end, m, direction to the other, normal, unit, and length,
+            m, (..., cushion, 4, xyz); zero where there is none.
+        near: Places of limbs and head that a column must not stand in, m, (..., place, pose, xyz).
     """
 
     lower: Floats
@@ -87,24 +91,49 @@ class Posture:
     recline: Floats
     feet_alone: Bools
     hold: Floats
+    cushions: Floats
+    near: Floats
 
     @staticmethod
-    def of(motion: Motion, contact: Contact | None = None, apart: int = 3) -> Posture:
+    def of(motion: Motion, contact: Contact | None = None, apart: int = 3, whole: bool = True) -> Posture:
         """Of a motion whose lines start at ``contact``; rods at every third pose, or another part of them, are dense enough:
-        a line sweeps a few centimetres between them."""
+        a line sweeps a few centimetres between them. Not the ``whole`` body is trunk, head and thighs alone, for a first
+        look."""
         body, joints = motion.body, {k: v[::apart] for k, v in motion.joints.items()}
         thigh = body.own("thigh_radius")
         rods = [("hips", "shoulders"), ("neck", "head"), ("right hip", "right knee"), ("left hip", "left knee")]
-        radius = np.array([body.own("trunk_radius"), body.own("head_radius"), thigh, thigh])[:, None]
+        sizes = [body.own("trunk_radius"), body.own("head_radius"), thigh, thigh]
         contact = contact or motion.support.contact
-        if motion.between_legs or contact in ("thigh", "shank", "foot"):
+        cushions, near = np.zeros((2, 4, 3)), np.empty((0, 1, 3))
+        if whole:
+            rods += [("right knee", "right ankle"), ("left knee", "left ankle")]
+            sizes += [body.own("shank_radius")] * 2
+            rods += [("right shoulder", "right elbow")]
+            # A press's line runs along the forearm, and so past the elbow.
+            sizes += [body.own("arm_radius") if contact == "hand" and motion.movement.led != "press" else -1.0]
+            cushions, near = cushions_of(motion), _near_column(joints)
+        radius = np.array(sizes)[:, None] - tables()["clearance"]["line_at_body"]
+        if motion.hold == "head":
+            # Hands beside the temples: a strand of the rope passes on each side.
+            radius[1] -= tables()["clearance"]["rope_at_head"]
+        if motion.between_legs:
             radius[2:] = -1.0
+        elif contact in ("thigh", "shank", "foot"):
+            # A cuff's line may run along its own leg, and an idle leg moves out of the way unless one stands on it.
+            there = "left" if whole and motion.support.one_side else "none"
+            legs = [i for i, rod in enumerate(rods) if rod[0].endswith(("hip", "knee")) and not rod[0].startswith(there)]
+            radius[legs] = -1.0
         lower, upper = (np.stack([joints[rod[end]] for rod in rods]) for end in (0, 1))
+        if whole:
+            # The trunk is broader than deep.
+            aside = 0.5 * body.own("trunk_radius") * np.array([0.0, 1.0, 0.0])
+            lower, upper = (np.concatenate([ends, ends[:1] + aside, ends[:1] - aside]) for ends in (lower, upper))
+            radius = np.concatenate([radius, radius[:1], radius[:1]])
         point = motion.point(contact)
         stance = motion.stance
         return Posture(
             lower, upper, radius, point[::apart], point[:, 2], np.array(stance.kind == "bench"), np.array(stance.recline),
-            np.array(stands(motion)), np.array(base_hold(body)),
+            np.array(stands(motion)), np.array(base_hold(body)), cushions, near,
         )  # fmt: skip
 
     @staticmethod
@@ -117,17 +146,23 @@ class Posture:
         """All fields in their order."""
         return (
             self.lower, self.upper, self.radius, self.point, self.height, self.on_bench, self.recline, self.feet_alone,
-            self.hold,
+            self.hold, self.cushions, self.near,
         )  # fmt: skip
 
     def select(self, rows: Ints) -> Posture:
         """Some of those that are stacked, by index, (row,)."""
         return Posture(*(a[rows] for a in self.arrays))
 
-    def in_middle(self) -> Posture:
-        """With lines that start midway between the hands, where one bar or rope is hooked; they may touch the body there."""
-        thinner = np.where(self.radius > 0, self.radius - tables()["clearance"]["middle_line"], self.radius)
-        return replace(self, point=self.point * np.array([1.0, 0.0, 1.0]), radius=thinner)
+    def in_middle(self, rope: bool = False) -> Posture:
+        """With lines that start midway between the hands, where one bar or rope is hooked; they may touch the body there, but
+        for the head."""
+        rule, give = tables()["clearance"], np.full((self.radius.shape[-2], 1), tables()["clearance"]["middle_line"])
+        give[1] = 0.0
+        thinner = np.where(self.radius > 0, self.radius - give, self.radius)
+        beyond = self.point + np.where(self.point[..., 1:2] < 0, -1, 1) * rule["bar_over"] * np.array([0.0, 1.0, 0.0])
+        ends = np.stack([beyond, beyond * np.array([1.0, -1.0, 1.0])], axis=-3)
+        near = self.near if rope or not self.near.shape[-3] else np.concatenate([ends, self.near], axis=-3)
+        return replace(self, point=self.point * np.array([1.0, 0.0, 1.0]), radius=thinner, near=near)
 
     def line_room(self, far_end: Floats) -> Floats:
         """Room between lines of pull and the body, m, negative where one cuts through; least over rods and poses, (...).
@@ -138,6 +173,41 @@ class Posture:
         end = far_end[..., None, None, :]
         gap = segment_distance(self.point[..., None, :, :], end, self.lower, self.upper) - self.radius
         return np.asarray(gap.min(axis=(-1, -2)))
+
+    def cushion_room(self, far_end: Floats) -> Floats:
+        """How far lines of pull pass a bench's cushions by, m, negative where one would have to go through, (...).
+
+        Args:
+            far_end: Pulley or anchor, m, (..., xyz).
+        """
+        origin, along, normal, long = np.moveaxis(self.cushions[..., None, :, :, :], -2, 0)
+        start, end = self.point[..., :, None, :], far_end[..., None, None, :]
+        from_start, from_end = dot(start - origin, normal), dot(end - origin, normal)
+        part = from_start / np.where(from_start == from_end, 1.0, from_start - from_end)
+        crossing = start + np.clip(part, 0.0, 1.0)[..., None] * (end - start) - origin
+        up = dot(crossing, along)
+        aside = np.abs(crossing[..., 1]) - tables()["bench"]["half_rest"] - tables()["bench"]["seam"]
+        past = np.maximum(np.maximum(aside, up - long[..., 0]), -up)
+        through = (from_start * from_end < 0) & (dot(normal, normal) > 0)
+        return np.asarray(np.where(through, past, np.inf).min(axis=(-1, -2)))
+
+    def column_room(self, far_end: Floats, both_sides: bool, overhang: float = 0.0) -> Floats:
+        """Room between limbs and the column or wall that a line comes from, m, (...): it stands behind its pulley.
+
+        Args:
+            far_end: Pulley or anchor, m, (..., xyz).
+            both_sides: Whether the left arm works too.
+            overhang: How far the far end stands out before it, m.
+        """
+        near = self.near if both_sides else self.near[..., :-LEFT_ARM, :, :]
+        if not near.shape[-3]:
+            return np.full(far_end.shape[:-1], np.inf)
+        rule = tables()["column"]
+        away = unit(far_end * np.array([1.0, 1.0, 0.0]))[..., None, None, :]
+        rel = near - far_end[..., None, None, :]
+        deep, aside = dot(rel, away) - overhang, np.abs(rel[..., 1] * away[..., 0] - rel[..., 0] * away[..., 1])
+        room = np.maximum(np.maximum(-deep, deep - rule["depth"]), aside - rule["half_width"]) - rule["limb"]
+        return np.asarray(room.min(axis=(-1, -2)))
 
     def bench_room(self, far_end: Floats) -> Floats:
         """Floor between a bench and the column or wall that a line of pull comes from, m, (...); infinite without a bench.
@@ -170,6 +240,7 @@ def placement_limits(
     both_sides: bool,
     farthest: float = np.inf,
     lean: float = 1.0,
+    overhang: float = 0.0,
 ) -> list[Limit]:
     """All limits that hang on where a line of pull leads.
 
@@ -180,25 +251,44 @@ def placement_limits(
         both_sides: Whether the left side is pulled alike.
         farthest: How far off the room allows a line to reach, m.
         lean: Times the usual hold against tipping that is allowed, for who leans into it.
+        overhang: How far the far end stands out before its column or wall, m.
     """
     if far_end is None:
         return []
+    out = [*place_limits(posture, far_end, both_sides, farthest, overhang), *line_limits(posture, far_end)]
+    if force is not None:
+        held = np.where(posture.feet_alone, lean * posture.hold - posture.toppling(force, both_sides), np.inf)
+        words = "the pull must not topple the client"
+        out.append(Limit("forward_cm", held, words, "Take less, lean into it, or sit or kneel"))
+    return out
+
+
+def place_limits(
+    posture: Posture, far_end: Floats, both_sides: bool, farthest: float = np.inf, overhang: float = 0.0
+) -> list[Limit]:
+    """Limits of where a line leads to; see ``placement_limits``."""
     rule = tables()["clearance"]
     off = np.hypot(far_end[..., 0], far_end[..., 1])
     # What is held under a foot stands in nobody's way.
-    stands_off = np.where(far_end[..., 2] > rule["under_foot"], off - rule["nearest"], np.inf)
-    nearest, place = f"{rule['nearest'] * 100:.0f} cm", "forward_cm"
-    out = [
+    stands = far_end[..., 2] > rule["under_foot"]
+    stands_off = np.where(stands, off + overhang - rule["nearest"], np.inf)
+    nearest, place, bench = f"{rule['nearest'] * 100:.0f} cm", "forward_cm", posture.bench_room(far_end) + overhang
+    return [
         Limit(place, stands_off, f"the column or wall stands at least {nearest} from the hips", "Stand farther off"),
         Limit(place, farthest - off, "the pull must come from inside the room", "Stand closer"),
-        Limit(place, posture.bench_room(far_end), "the bench must clear the column or wall", "Move the bench, or turn it"),
-        Limit(place, posture.line_room(far_end), "the line of pull must not cut through the body",
-              "Turn, or bring the hand across on the other side"),
+        Limit(place, bench, "the bench must clear the column or wall", "Move the bench, or turn it"),
+        Limit(place, np.where(stands, posture.column_room(far_end, both_sides, overhang), np.inf),
+              "the column or wall must not stand in the way of arms and legs", "Stand farther off, or turn"),
     ]  # fmt: skip
-    if force is not None:
-        held = np.where(posture.feet_alone, lean * posture.hold - posture.toppling(force, both_sides), np.inf)
-        out.append(Limit(place, held, "the pull must not topple the client", "Take less, lean into it, or sit or kneel"))
-    return out
+
+
+def line_limits(posture: Posture, far_end: Floats) -> list[Limit]:
+    """Limits of what a line passes; see ``placement_limits``."""
+    place, turn = "forward_cm", "Turn, or bring the hand across on the other side"
+    return [
+        Limit(place, posture.cushion_room(far_end), "the line of pull must not cut through the bench", "Move the bench"),
+        Limit(place, posture.line_room(far_end), "the line of pull must not cut through the body", turn),
+    ]
 
 
 def room_limits(motion: Motion, ceiling: float) -> list[Limit]:
@@ -216,6 +306,79 @@ def room_limits(motion: Motion, ceiling: float) -> list[Limit]:
     top = max(float(motion.joints["head"][:, 2].max()) + motion.body.own("head_radius"), float(grip.max()) + rule["in_hand"])
     words = f"head and hands stay under the ceiling, {ceiling * 100:.0f} cm" if np.isfinite(ceiling) else ""
     out.append(Limit("stance", np.asarray(ceiling - top), words, "Sit, kneel, or take another lift"))
+    return out + arm_limits(motion)
+
+
+def cushions_of(motion: Motion) -> Floats:
+    """A bench's back or chest rest and its seat, as in ``Posture.cushions``; who sits upright leans on no rest."""
+    stance, bench, out = motion.stance, tables()["bench"], np.zeros((2, 4, 3))
+    if stance.kind in ("bench", "chest_supported") and not (stance.kind == "bench" and stance.recline >= UPRIGHT):
+        ahead, spine = motion.skeleton.torso[0, :, 0], motion.skeleton.torso[0, :, 2]
+        side = -1.0 if stance.kind == "bench" else 1.0
+        off = motion.body.own("trunk_radius") + bench["half_thickness"]
+        out[0] = motion.joints["hips"][0] + side * off * ahead, spine, ahead, (bench["rest"], 0, 0)
+    if stance.kind == "bench":
+        out[1] = (bench["seat_from"], 0, stance.seat - bench["half_thickness"]), (1, 0, 0), (0, 0, 1), (bench["seat"], 0, 0)
+    return out
+
+
+LEFT_ARM = 3
+"""The last of the places that a column must not stand in are so many of the left arm."""
+
+
+def _near_column(joints: Mapping[str, Floats]) -> Floats:
+    """Limbs' ends and head, m, (place, pose, xyz); the left arm's last, which moves out of the way where it is idle."""
+
+    def arm(side: str) -> list[Floats]:
+        elbow, grip = joints[f"{side} elbow"], joints[f"{side} grip"]
+        return [elbow, 0.5 * (elbow + grip), grip]
+
+    names = ["head", *(f"{s} {n}" for s in ("right", "left") for n in ("shoulder", "knee", "ankle", "toe"))]
+    return np.stack([*(joints[n] for n in names), *arm("right"), *arm("left")])
+
+
+def arm_limits(motion: Motion, held: bool = False) -> list[Limit]:
+    """Limits of arms that move, whatever loads them: forearms clear trunk, head and thighs, arms clear a bench's rest.
+
+    Args:
+        motion: The movement.
+        held: Whether a dumbbell's ends must clear them too, and a seat.
+    """
+    if "arm" not in motion.coords:
+        return []
+    rule, arm, body = tables()["clearance"], motion.arm, motion.body
+    posture = Posture.of(motion, "hand", apart=1, whole=False)
+    # The trunk is broader than deep.
+    aside = np.zeros_like(posture.lower)
+    aside[0, :, 1] = -0.5 * body.own("trunk_radius")
+    lower, upper = posture.lower + aside, posture.upper + aside
+    give = np.array([rule["hand_at_trunk"], rule["hand_at_trunk"], rule["hand_at_thigh"], rule["hand_at_thigh"]])
+    ends = [-1.0, 1.0] if held else [0.0]
+    out = []
+    for end in ends:
+        tip = arm.grip + end * (rule["dumbbell_half"] - rule["dumbbell_radius"]) * arm.thumb
+        start = arm.grip + 0.5 * (tip - arm.grip) if held else arm.elbow + 0.4 * (arm.grip - arm.elbow)
+        size = rule["dumbbell_radius"] if held else 0.7 * body.own("arm_radius")
+        gap = segment_distance(start, tip, lower, upper) - np.abs(posture.radius) - size
+        room = float((gap.min(axis=1) + give).min())
+        words = f"{'a dumbbell' if held else 'the forearm'} must clear trunk, head and thighs"
+        out.append(Limit("parameters", np.asarray(room), words, "Take other kit, or another range"))
+        places = [start, tip] if held else [tip, arm.elbow, 0.5 * (arm.shoulder + arm.elbow)]
+        room = min(_beside_cushions(motion, p) for p in places) - size + rule["hand_at_rest"]
+        words = f"{'a dumbbell' if held else 'the arm'} must clear the bench"
+        out.append(Limit("recline_deg", np.asarray(room), words, "Sit upright on its end, or stand"))
+    return out
+
+
+def _beside_cushions(motion: Motion, place: Floats) -> float:
+    """Least distance of places, m, (pose, xyz), from a bench's rest and seat, m; negative within."""
+    bench, out = tables()["bench"], np.inf
+    for origin, along, normal, (long, _, _) in cushions_of(motion):
+        if long:
+            rel = place - origin
+            up = rel @ along
+            gaps = [np.abs(rel[:, 1]) - bench["half_rest"], up - long, -up, np.abs(rel @ normal) - bench["half_thickness"]]
+            out = min(out, float(np.maximum.reduce(gaps).min()))
     return out
 
 
@@ -223,7 +386,7 @@ def bar_limits(motion: Motion) -> list[Limit]:
     """Limits of a straight bar in both hands: it reaches from hand to hand, and passes neither trunk, head nor thighs."""
     rule, grip = tables()["clearance"], motion.arm.grip
     half = (np.abs(grip[:, 1]) + rule["bar_over"])[:, None] * np.array([0.0, 1.0, 0.0])
-    posture = Posture.of(motion, apart=1)
+    posture = Posture.of(motion, apart=1, whole=False)
     middle = grip * np.array([1.0, 0.0, 1.0])
     gap = segment_distance(middle - half, middle + half, posture.lower, posture.upper) - posture.radius
     give = np.array([rule["bar_at_trunk"]] * 2 + [rule["bar_at_thigh"]] * 2)

@@ -200,7 +200,7 @@ def quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats:
         ankle = np.array([-0.25 * body.length("foot") * (stance.kind == "bent_over") - 0.02 * body.stature, 0.0, ankle_height])
         return _reached(thigh, shank, ankle - hips, pitch, out)
     if stance.kind == "bench":
-        return _reached(thigh, shank, np.array([0.9 * thigh, 0.0, ankle_height]) - hips, pitch, out)
+        return _reached(thigh, shank, np.array([0.66 * thigh, 0.0, ankle_height]) - hips, pitch, out)
     if stance.kind == "kneeling":
         # The shank rises a little to the stretched foot.
         out[:, 3] = np.radians(98)
@@ -234,16 +234,16 @@ def held_arm(hold: Hold, torso: Floats) -> ArmPath:
     zero, shape = np.zeros(count), (count, 3)
     ahead = np.broadcast_to(np.array([1.0, 0.0, 0.0]), shape)
     if hold == "hang":
-        upper = unit(down + np.array([0.0, -0.10, 0.0]))
+        upper = unit(down + np.array([0.0, -0.20, 0.0]))
         return ArmPath(upper, ahead, zero + np.radians(6), zero)
     if hold == "between":
         # Hands together before the thighs, for a line between the legs.
         return ArmPath(unit(down + np.array([0.0, 0.24, 0.0])), ahead, zero + np.radians(6), zero)
     if hold == "close":
-        # Bent over, the arms slant back to keep the load near the legs.
-        turn = np.einsum("pji,j->pi", torso, np.array([-0.30, 0.0, -1.0]))
+        # Upright, the load hangs before the thighs; bent over, the arms slant back to keep it near the legs.
+        turn = np.einsum("pji,j->pi", torso, np.array([-0.20, 0.0, -1.0]))
         upright = (-down[:, 2])[:, None]
-        slanted = unit(upright * down + (1 - upright) * turn + np.array([0.0, -0.10, 0.0]))
+        slanted = unit(upright * (down + 0.13 * ahead) + (1 - upright) * turn + np.array([0.0, -0.10, 0.0]))
         return ArmPath(slanted, ahead, zero + np.radians(6), zero)
     if hold == "back":
         upper = np.broadcast_to(unit(np.array([-0.45, -0.75, -0.75])), shape)
@@ -253,13 +253,13 @@ def held_arm(hold: Hold, torso: Floats) -> ArmPath:
         upper = np.broadcast_to(unit(np.array([0.80, -0.16, -0.10])), shape)
         return ArmPath(upper, np.broadcast_to(np.array([-0.1, 0.32, 1.0]), shape), zero + np.radians(122), zero)
     if hold == "chest":
-        upper = np.broadcast_to(unit(np.array([0.30, -0.20, -1.0])), shape)
-        return ArmPath(upper, np.broadcast_to(np.array([1.0, 0.35, 0.2]), shape), zero + np.radians(138), zero)
+        upper = np.broadcast_to(unit(np.array([0.36, -0.22, -1.0])), shape)
+        return ArmPath(upper, np.broadcast_to(np.array([1.0, 0.08, 0.2]), shape), zero + np.radians(138), zero)
     if hold == "ahead":
         forward = np.einsum("pji,j->pi", torso, np.array([1.0, 0.0, -1.0]))
         return ArmPath(unit(forward), np.broadcast_to(np.array([0.2, 0.0, 1.0]), shape), zero + np.radians(8), zero)
     if hold == "hips":
-        upper = unit(np.array([0.25, -0.30, -1.0]))
+        upper = unit(np.array([0.45, -0.40, -1.0]))
         return ArmPath(np.broadcast_to(upper, shape), np.broadcast_to(np.array([1.0, 0.3, 0.2]), shape), zero + 0.6, zero)
     return resting_arm(count)
 

@@ -9,6 +9,9 @@ import numpy as np
 
 StanceKind = Literal["standing", "bench", "bent_over", "chest_supported", "kneeling", "hanging", "floor", "hip_pad"]
 
+UPRIGHT = np.radians(89.0)
+"""Who sits this upright on a bench sits on its end, clear of the back rest, radians."""
+
 
 @dataclass(frozen=True)
 class Stance:

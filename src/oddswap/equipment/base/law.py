@@ -58,6 +58,8 @@ class Law:
     A law is a frozen dataclass of NumPy arrays. The field named by ``placed_by`` has a leading placement axis.
     """
 
+    overhang: float = 0.0
+    """How far the far end stands out before the column or wall that it hangs on, m."""
     placed_by: ClassVar[str] = ""
     """Field that says where the source is placed, m, (placement..., xyz); empty where it is placed nowhere."""
 

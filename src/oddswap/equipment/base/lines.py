@@ -31,6 +31,7 @@ class Cable(Law):
         strand: Length of a rope's strand, m.
         friction: Part of the tension that the pulleys add on the way up.
         mass: Moving mass per kg of stack: 1, or 0 where air or a motor makes the force.
+        overhang: How far the pulley stands out before its column, m.
     """
 
     placed_by: ClassVar[str] = "pulley"
@@ -42,6 +43,7 @@ class Cable(Law):
     strand: float = 0.30
     friction: float = 0.0
     mass: float = 1.0
+    overhang: float = 0.0
 
     def force(self, grip: Floats) -> Floats:
         """Tension times direction, N per kg of stack, (placement..., pose, xyz).

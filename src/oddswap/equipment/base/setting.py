@@ -164,6 +164,11 @@ class Setting:
         return "handle"
 
     @property
+    def fills_hand(self) -> bool:
+        """Whether each hand holds something as bulky as a dumbbell."""
+        return False
+
+    @property
     def steadies(self) -> bool:
         """Whether it bears the body from below wherever balance needs it, as a platform does that shanks rest on."""
         return False
