@@ -388,9 +388,6 @@ def test_a_hip_thrust_is_no_leg_curl():
     assert "hip_thrust" not in [s.set_up.movement for s in find_swaps(line, place, lens_by_id("same_profile"))[:3]]
 
 
-@pytest.mark.xfail(
-    strict=True, reason="the stack is too light for a pulldown, and rows come before it: kinds of lift do not count yet"
-)
 def test_a_pull_up_becomes_a_pulldown_before_it_becomes_rows():
     place = PlaceDoc.model_validate_json(document("place-quay-hotel")).place()
     j = next(j for j in JUDGEMENTS if j.name == "pull-up")

@@ -307,3 +307,25 @@ def test_a_balance_that_is_not_found_is_an_error_not_a_pose(body, monkeypatch):
     monkeypatch.setattr("oddswap.mechanics.performing.STEPS", 1)
     with pytest.raises(DomainError, match="balance must settle"):
         perform(body, movement("squat"), {}, Stance())
+
+
+@pytest.mark.parametrize(
+    "set_up",
+    [
+        SetUp("curl", [DumbbellHold(10)], {"drift_deg": 15.0}),
+        SetUp("press", [BarbellHold(Barbell("b", "b", 20, [PlatePair(10, 2)]), 40)], {"depth_deg": 5.0}, "bench", 0),
+        SetUp("pulldown", [CablePull(CableColumn("c", "c", 1, 210, 210, 5, 100, 5), 1, 60, 19, 30)], {}, "kneeling"),
+        SetUp("row", [DumbbellHold(20)], {}, "bent_over", 15.0),
+        SetUp("split_squat", [DumbbellHold(10)], {"hold": 1.0}),
+        SetUp("romanian_deadlift", [DumbbellHold(20)]),
+    ],
+    ids=lambda s: s.movement,
+)
+def test_a_part_of_the_way_is_cut_out_of_the_whole(body, set_up):
+    """A bottom half, or a lockout left out, goes through the places of the whole repetition, with its hands and hang."""
+    part = replace(set_up, parameters=dict(set_up.parameters) | {"range_from_pct": 20.0, "range_to_pct": 70.0})
+    whole, cut = set_up.perform(body, 61), part.perform(body, 31)
+    for joint in ("right grip", "right elbow", "right knee", "hips", "head"):
+        assert cut.joints[joint] == pytest.approx(whole.joints[joint][12:43], abs=3e-3), joint
+    with pytest.raises(DomainError, match="at least 10%"):
+        replace(set_up, parameters={"range_from_pct": 60.0, "range_to_pct": 65.0}).perform(body)

@@ -19,7 +19,7 @@ from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.types import Floats
 
-DUMBBELL_OVERLAP = -0.055
+DUMBBELL_OVERLAP = -0.04
 """How far past the body's middle a hand gets when the heads of two dumbbells touch, m: it stops short (own estimate)."""
 
 HALF_HANDLE = 0.10

@@ -231,7 +231,7 @@ def check_set_up(set_up: SetUp, motion: Motion, ceiling: float = np.inf, farthes
             *placement_limits(posture, law.far_end, None, source.both_sides, farthest, overhang=law.overhang),
         ]
         limits += bar_limits(motion) if source.grip == "bar" and contact == "hand" else []
-        limits += arm_limits(motion, held=True) if source.fills_hand and contact == "hand" else []
+        limits += arm_limits(motion, held=True, pair=source.both_sides) if source.fills_hand and contact == "hand" else []
         for limit in limits:
             if not limit.kept.all():
                 short = -float(np.min(limit.margin)) * 100

@@ -87,9 +87,13 @@ class VariantBatch:
         return np.array([v.motion.support.contact == "hand" and not v.fits_bar for v in self.variants])
 
     @cached_property
-    def no_dumbbell(self) -> Bools:
-        """In which variants body or bench are in a dumbbell's way, (variant,)."""
-        return np.array([v.motion.support.contact == "hand" and not v.fits_dumbbell for v in self.variants])
+    def no_dumbbells(self) -> tuple[Bools, Bools]:
+        """In which variants something is in the way of a dumbbell in one hand, and of one in each, (variant,)."""
+        hands = [v.motion.support.contact == "hand" for v in self.variants]
+        one, two = (
+            np.array([held and not v.fits_dumbbells[k] for v, held in zip(self.variants, hands, strict=True)]) for k in (0, 1)
+        )
+        return one, two
 
     @cached_property
     def palms_facing(self) -> Bools:
@@ -242,7 +246,7 @@ def kit_uses(item: KitItem, variants: VariantBatch, place: Place, least: float, 
         if item.line and example.grip != "handle" and first.bearing.off_middle:
             continue
         allowed = possible & ~variants.palms_facing & ~variants.no_bar if straight else possible
-        allowed = allowed & ~variants.no_dumbbell if example.fills_hand else allowed
+        allowed = allowed & ~variants.no_dumbbells[int(both)] if example.fills_hand else allowed
         if not allowed.any():
             continue
         law: Any = batch.law.with_variant_axis()

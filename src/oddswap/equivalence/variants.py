@@ -148,9 +148,12 @@ class VariantMechanics:
         return all(bool(limit.kept.all()) for limit in bar_limits(self.motion))
 
     @cached_property
-    def fits_dumbbell(self) -> bool:
-        """Whether body and bench leave room for a dumbbell in each hand."""
-        return all(bool(limit.kept.all()) for limit in arm_limits(self.motion, held=True))
+    def fits_dumbbells(self) -> tuple[bool, bool]:
+        """Whether body and bench leave room for a dumbbell in one hand, and for one in each."""
+        one, two = (
+            all(bool(limit.kept.all()) for limit in arm_limits(self.motion, held=True, pair=pair)) for pair in (False, True)
+        )
+        return one, two
 
     @cached_property
     def pull_start(self) -> tuple[VariantKey, Floats] | None:

@@ -8,9 +8,11 @@ import numpy as np
 
 from oddswap.mechanics.arm import ArmPath, antecubital_at, slerp, unit
 from oddswap.mechanics.leading import arm_along
-from oddswap.mechanics.movement import Hold, Path, Variant
+from oddswap.mechanics.movement import Hold, Parameter, Path, Variant
 from oddswap.mechanics.types import Floats
 
+GRIP = Parameter("grip_cm", "hands apart on a bar, cm; 0 over the elbows", 0, 110, 0)
+"""How far apart hands hold a bar."""
 ON_PLATES_CM = 15.0
 """Height that plates on the floor give hands or feet, cm; over it something to lean on is needed (own estimate)."""
 

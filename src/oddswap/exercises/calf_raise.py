@@ -17,7 +17,8 @@ def support(values: Values) -> BodySupport:
     if values["knee_deg"] > 45:
         return BodySupport("foot", thigh="held", knee_locked=True)
     contact: Contact = "back" if values["hold"] == 0 else "hand"
-    return BodySupport(contact, "toes", "feet", Balance("weight", np.radians(-10), np.radians(30)), rest_cm=10)
+    law = Balance("weight", np.radians(-10), np.radians(30))
+    return BodySupport(contact, "toes", "feet", law, rest_cm=10, one_side=values["one_leg"] > 0)
 
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
@@ -26,7 +27,9 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     if values["knee_deg"] > 45:
         # On a usual seat long shanks leave less room above the floor to point the foot.
         return Path(s, leg=leg_angles(s, np.radians(85.0), knee, ramp(s, 18, -24)), hold="hips")
-    return Path(s, leg=leg_angles(s, 0.0, knee, ramp(s, 18, -32)), lean=free, hold=HOLDS[values["hold"]])
+    other = leg_angles(s, 0.0, np.radians(75), 0.0) if values["one_leg"] else None
+    leg = leg_angles(s, 0.0, knee, ramp(s, 18, -32))
+    return Path(s, leg=leg, other_leg=other, lean=free, hold=HOLDS[values["hold"]])
 
 
 MOVEMENT = Movement(
@@ -35,6 +38,7 @@ MOVEMENT = Movement(
     parameters=(
         Parameter("knee_deg", "knee bend, degrees: straight, or 85 seated", 0, 90, 3),
         Parameter("hold", "where the load is held", 0, 1, 0, {0.0: "on the shoulders", 1.0: "dumbbells hanging"}),
+        Parameter("one_leg", "legs that work", 0, 1, 0, {0.0: "both legs", 1.0: "one leg"}),
     ),
     targets=(
         "gastrocnemius",
@@ -44,8 +48,15 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(-coords["leg"][:, 4]),
     reading_words="foot pointed {}°",
     path=path,
-    variants=fixed_variants(Variant({}), Variant({"hold": 1.0}), Variant({"knee_deg": 85.0}, "bench", 85.0)),
-    title=titled("Calf raise", knee_deg={0.0: "", 45.0: "knees bent"}, hold={0.0: "", 1.0: "dumbbells hanging"}),
+    variants=fixed_variants(
+        Variant({}), Variant({"hold": 1.0}), Variant({"hold": 1.0, "one_leg": 1.0}), Variant({"knee_deg": 85.0}, "bench", 85.0)
+    ),
+    title=titled(
+        "Calf raise",
+        knee_deg={0.0: "", 45.0: "knees bent"},
+        hold={0.0: "", 1.0: "dumbbells hanging"},
+        one_leg={0.0: "", 1.0: "one leg"},
+    ),
     cues=say("Pause at the bottom", "Over the big toe"),
     cautions=say(),
     family="legs",

@@ -22,16 +22,15 @@ BEHIND_OUTWARD = np.radians(8)
 
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
-    """Elbow from nearly straight to bent, upper arm still."""
-    angle = np.radians(values["arm_angle_deg"])
-    behind = max(float(np.sin(-angle)), 0.0)
-    out = OUTWARD + BEHIND_OUTWARD * behind
-    u = np.array([np.sin(angle) * np.cos(out), -np.sin(out), -np.cos(angle) * np.cos(out)])
-    antecubital = np.array([np.cos(angle), -0.0 - 0.36 * behind, np.sin(angle)])
+    """Elbow from nearly straight to bent; the upper arm is still, or drifts forward by as much as is chosen."""
+    angle = np.radians(values["arm_angle_deg"] + values["drift_deg"] * s)
+    behind, aside = np.maximum(np.sin(-angle), 0.0), np.radians(values["out_deg"])
+    out = np.maximum(OUTWARD + BEHIND_OUTWARD * behind, aside)
+    u = np.stack([np.sin(angle) * np.cos(out), -np.sin(out), -np.cos(angle) * np.cos(out)], axis=-1)
+    # The farther out the arm, the more its crook faces up, so that the hand comes to the head.
+    antecubital = np.stack([np.cos(angle) * np.cos(aside), -0.36 * behind, np.sin(angle) + np.sin(aside)], axis=-1)
     rotation = np.full_like(s, np.radians(values["forearm_deg"]))
-    shape = (*s.shape, 3)
-    bend = STRAIGHT + s * (BENT - STRAIGHT)
-    return Path(s, arm=ArmPath(np.broadcast_to(u, shape), np.broadcast_to(antecubital, shape), bend, rotation))
+    return Path(s, arm=ArmPath(u, antecubital, STRAIGHT + s * (BENT - STRAIGHT), rotation))
 
 
 def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Variant]:
@@ -44,6 +43,8 @@ def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Varian
                 yield Variant({"arm_angle_deg": notch - 90, "forearm_deg": forearm}, "bench", notch)
         if any(notch <= 10 for notch in notches):
             yield Variant({"arm_angle_deg": 90.0, "forearm_deg": forearm}, "bench", 0.0)
+        if forearm == SUPINATED:
+            yield Variant({"out_deg": 90.0, "arm_angle_deg": 0.0, "forearm_deg": forearm})
         for angle in pads:
             yield Variant({"arm_angle_deg": angle, "forearm_deg": forearm}, pad=True)
 
@@ -59,6 +60,8 @@ def title(v: Variant) -> str:
         return f"Lying {grip}"
     if v.stance == "bench":
         return f"{v.recline_deg:.0f}° incline {grip}" if v.recline_deg < 85 else f"Seated {grip}"
+    if v.values["out_deg"] > 45:
+        return f"Standing {grip}, arm out to the side"
     where = ", arm back" if v.values["arm_angle_deg"] < -5 else ", elbow forward" if v.values["arm_angle_deg"] > 5 else ""
     return f"Standing {grip}{where}"
 
@@ -69,6 +72,8 @@ def cues(v: Variant) -> list[str]:
         return ["Upper arm flat on the pad from armpit to elbow", "Stop just short of a locked elbow"]
     if v.stance == "bench":
         return ["Upper arms hang plumb from the shoulder and stay there", "Shoulder blades back against the rest"]
+    if v.values["out_deg"] > 45:
+        return ["Upper arm level and still, hand to the temple", "Shoulder stays down"]
     where = "slightly behind the ribs" if v.values["arm_angle_deg"] < -5 else "beside the ribs"
     return [f"Elbow stays {where}; only the forearm moves", "Hips and shoulders square, ribs down"]
 
@@ -89,6 +94,8 @@ MOVEMENT = Movement(
     id="curl",
     name="Curl",
     parameters=(
+        Parameter("drift_deg", "how far the elbow drifts forward by the top, degrees", 0, 45, 0),
+        Parameter("out_deg", "upper arm out to the side, degrees", 0, 100, 0),
         Parameter("arm_angle_deg", "upper arm before (+) or behind (-) the torso, degrees", -55, 160, 0),
         Parameter(
             "forearm_deg", "forearm rotation, degrees: -80 palm up, 0 thumb up, 70 palm down", -90, 85, SUPINATED, kept=True

@@ -11,10 +11,10 @@ from oddswap.mechanics.types import Floats
 
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
-    """From reaching ahead to elbows out at shoulder level, hands beside the head."""
+    """From reaching ahead to elbows out just under shoulder level, hands beside the head."""
     arm = limbs(
         s,
-        [direction(1.0, 0.14, 0.05), direction(-0.12, 1.0, 0.12)],
+        [direction(1.0, 0.14, -0.07), direction(-0.06, 0.92, -0.07)],
         [direction(1.0, -0.05, 0.05), direction(0.62, 0.10, 0.70)],
         60.0,
         antecubital=direction(0.0, -0.2, 1.0),
@@ -37,7 +37,7 @@ MOVEMENT = Movement(
     path=path,
     variants=fixed_variants(Variant({})),
     title=titled("Face pull"),
-    cues=say("Elbows high, thumbs end beside the ears"),
+    cues=say("Elbows out just under shoulder level, thumbs end beside the ears"),
     cautions=say(),
     family="shoulders",
     stances=("standing",),

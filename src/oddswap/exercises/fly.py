@@ -32,7 +32,8 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     u = slerp(start, end, s)
     antecubital = antecubital_at(u, np.radians(5 + 40 * s))
     bend = np.full_like(s, np.radians(values["elbow_deg"]))
-    return Path(s, arm=ArmPath(u, antecubital, bend, np.full_like(s, 0.0)))
+    # Palms up while open, facing each other when closed.
+    return Path(s, arm=ArmPath(u, antecubital, bend, np.radians(-80 + 45 * s)))
 
 
 def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Variant]:

@@ -6,7 +6,7 @@ import numpy as np
 
 from oddswap.exercises.authoring import fixed_variants, leg_angles, ramp, say, titled
 from oddswap.mechanics.body import Body, tables
-from oddswap.mechanics.movement import BodySupport, Movement, Path, Values, Variant, always
+from oddswap.mechanics.movement import BodySupport, Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 LOW, HIGH, LEVEL = -38.0, -86.0, 92.0
@@ -25,7 +25,8 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     knee = np.pi - np.arccos((thigh**2 + shank**2 - reach**2) / (2 * thigh * shank))
     # The knee lies above the line from ankle to hips.
     shin = np.arctan2(hips[:, 0], hips[:, 1]) + np.arccos((shank**2 + reach**2 - thigh**2) / (2 * shank * reach))
-    return Path(s, leg=leg_angles(s, knee - shin + lean, knee, shin, np.radians(-6)), lean=lean, hold="hips")
+    other = leg_angles(s, np.radians(95), np.radians(95), 0.0) if values["one_leg"] else None
+    return Path(s, leg=leg_angles(s, knee - shin + lean, knee, shin, np.radians(-6)), other_leg=other, lean=lean, hold="hips")
 
 
 def _to_edge(body: Body, lean: Floats) -> Floats:
@@ -38,7 +39,7 @@ def _to_edge(body: Body, lean: Floats) -> Floats:
 MOVEMENT = Movement(
     id="hip_thrust",
     name="Hip thrust",
-    parameters=(),
+    parameters=(Parameter("one_leg", "legs that work", 0, 1, 0, {0.0: "both legs", 1.0: "one leg"}),),
     targets=(
         "glute_max",
         "hamstrings",
@@ -48,12 +49,12 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["leg"][:, 0]),
     reading_words="hip bent {}°",
     path=path,
-    variants=fixed_variants(Variant({}, "floor")),
-    title=titled("Hip thrust"),
+    variants=fixed_variants(Variant({}, "floor"), Variant({"one_leg": 1.0}, "floor")),
+    title=titled("Hip thrust", one_leg={0.0: "", 1.0: "one leg"}),
     cues=say("Chin in, ribs down, shins plumb at the top"),
     cautions=say("Pad the bar; roll it on and off."),
     family="legs",
     stances=("floor",),
-    support=always(BodySupport("hips", "feet", "back and feet")),
+    support=lambda values: BodySupport("hips", "feet", "back and feet", one_side=values["one_leg"] > 0),
     needs=lambda values: ("bench", "box"),
 )

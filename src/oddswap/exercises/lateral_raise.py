@@ -31,8 +31,10 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     start = START_DIRECTION[values["start"]]
     if values["start"] == BESIDE:
         # Beside the thigh, as far toward the plane of the raise as the thigh leaves room.
-        start = unit(np.array([0.03 * np.sin(plane), -0.13 - 0.05 * np.sin(plane), -1.0]))
-    end = np.array([np.sin(plane) * np.sin(TOP), -np.cos(plane) * np.sin(TOP), -np.cos(TOP)])
+        start = unit(np.array([0.02 * np.sin(plane), -0.13 - 0.03 * np.sin(plane), -1.0]))
+    # Raised to the front, hands stay apart by a dumbbell each.
+    aside = np.cos(plane) + 0.12 * max(float(np.sin(plane)), 0.0)
+    end = unit(np.array([np.sin(plane) * np.sin(TOP), -aside * np.sin(TOP), -np.cos(TOP)]))
     u = slerp(start, end, s)
     # A little inward turn keeps the knuckles up, more of it the further the plane comes forward.
     rotation = np.radians(10 + 40 * values["plane_deg"] / 90) * s
@@ -83,7 +85,7 @@ MOVEMENT = Movement(
     id="lateral_raise",
     name="Raise",
     parameters=(
-        Parameter("plane_deg", "plane of the raise, degrees: 0 to the side, 90 to the front", 0, 90, 0),
+        Parameter("plane_deg", "plane of the raise, degrees: 0 to the side, 90 to the front, under 0 behind it", -30, 90, 0),
         Parameter("start", "where the hand starts", 0, 2, BESIDE, STARTS),
     ),
     targets=("side_delt", "front_delt"),

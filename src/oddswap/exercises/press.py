@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 
 import numpy as np
 
-from oddswap.exercises.authoring import press_arm
+from oddswap.exercises.authoring import GRIP, press_arm
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
@@ -17,7 +17,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     # The steeper the push, the more the elbow comes under the hand and in front at the lengthened end.
     steep = max(values["angle_deg"], 0.0) / 90
     flare = values["flare_deg"] * (1 - 0.3 * steep)
-    return Path(s, arm=press_arm(s, values["angle_deg"], flare, values["depth_deg"]))
+    return Path(s, arm=press_arm(s, values["angle_deg"], flare, values["depth_deg"], values["forearm_deg"]))
 
 
 def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Variant]:
@@ -80,6 +80,8 @@ MOVEMENT = Movement(
         Parameter("flare_deg", "elbow from tucked (0) to wide (90), degrees", 15, 85, 70),
         Parameter("depth_deg", "how far the elbow goes below the shoulder line, degrees", -10, 50, 25),
         Parameter("lean_in_deg", "how far the hands lean in from over the elbows, degrees", 0, 20, 8),
+        GRIP,
+        Parameter("forearm_deg", "forearm rotation, degrees: 0 palms facing, 70 palms to the feet", -30, 85, 70),
     ),
     targets=("chest", "upper_chest", "front_delt", "triceps_short", "side_delt", "triceps_long"),
     hinge="right shoulder",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import direction, limbs, say, titled
+from oddswap.exercises.authoring import GRIP, direction, limbs, say, titled
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
@@ -25,6 +25,7 @@ MOVEMENT = Movement(
     name="Pulldown",
     parameters=(
         Parameter("width", "elbows from tucked (0) to wide (1)", 0, 1, 0.3),
+        GRIP,
         Parameter("lean_deg", "how far the trunk leans back, degrees", -10, 45, 12),
         Parameter(
             "forearm_deg", "forearm rotation, degrees: -80 palm to the face, 0 thumb back, 70 palm away", -90, 85, 60, kept=True

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import direction, limbs, say, titled
+from oddswap.exercises.authoring import GRIP, direction, limbs, say, titled
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
@@ -30,6 +30,7 @@ MOVEMENT = Movement(
     name="Row",
     parameters=(
         Parameter("width", "elbows from tucked (0) to wide (1)", 0, 1, 0.2),
+        GRIP,
         Parameter("forearm_deg", "forearm rotation, degrees: -80 palm up, 0 thumb up, 70 palm down", -90, 85, 0, kept=True),
     ),
     targets=(

@@ -19,6 +19,8 @@ TOP_KNEE = 8.0
 """Bend of the front knee where the hips are highest, degrees."""
 STRETCHED = 0.995
 """Longest rear leg, part of thigh and shank in one line (own estimate)."""
+STRIDES = {0.0: 80.0, 40.0: 70.0}
+"""Usual strides, cm, by the height of what the rear foot rests on, cm: a raised foot stands nearer."""
 HOLDS: dict[float, Hold] = {0.0: "back", 1.0: "hang", 2.0: "chest"}
 
 
@@ -94,7 +96,9 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["leg"][:, 3]),
     reading_words="knee bent {}°",
     path=path,
-    variants=fixed_variants(*(Variant({"hold": h, "rear_cm": r}) for h in (0.0, 1.0) for r in (0.0, 40.0))),
+    variants=fixed_variants(
+        *(Variant({"hold": h, "rear_cm": r, "stride_cm": STRIDES[r]}) for h in (0.0, 1.0) for r in STRIDES)
+    ),
     title=titled(
         "Split squat",
         hold={0.0: "bar on the back", 1.0: "dumbbells hanging", 2.0: "before the chest"},

@@ -51,27 +51,50 @@ def far_along(way: Floats) -> Lead:
     return Lead((x, y, z))
 
 
-def lead_arm(body: Body, led: Led, lean_in: float, path: ArmPath, lead: Lead, shoulder: Floats, torso: Floats) -> ArmPath:
+@dataclass(frozen=True)
+class Following:
+    """How a movement's arm follows a load.
+
+    Args:
+        led: Its forearm along the load's line, against it, or hanging plumb at the start alone.
+        way: Parts of the way at every pose, (pose,); an arm hangs in the line at 0.
+        whole: How many poses, from the first, go over the whole way.
+        lean_in: How far a press's hands lean in from over the elbows, radians.
+        grip: How far apart hands hold a bar, m; 0 for as far as the movement has them on average.
+    """
+
+    led: Led
+    way: Floats
+    whole: int
+    lean_in: float = 0.0
+    grip: float = 0.0
+
+
+def lead_arm(body: Body, following: Following, path: ArmPath, lead: Lead, shoulder: Floats, torso: Floats) -> ArmPath:
     """The arm with its forearm in the load's line, as far as its joints turn.
 
     Args:
         body: The client.
-        led: How the movement follows.
-        lean_in: How far a press's hands lean in from over the elbows, radians.
+        following: How the movement follows.
         path: The arm as the movement has it, (pose,).
         lead: What the load asks.
         shoulder: m, world, (pose, xyz).
         torso: Torso axes as columns, (pose, 3, 3).
     """
+    led = following.led
     if not led:
         return path
     if led == "hang":
         plumb = torso[0].T @ lead.line(shoulder[0])
-        return path if lead.toward is not None else replace(path, upper_arm=_swing_start(unit(path.upper_arm), plumb))
+        return (
+            path
+            if lead.toward is not None
+            else replace(path, upper_arm=_swing_start(unit(path.upper_arm), plumb, following.way))
+        )
     upper, fore = body.length("upper_arm"), body.length("forearm") + body.own("grip")
     across = np.abs(_hand_across(path, shoulder, torso, upper, fore))
     # The hands of free loads go in and out; a bar's stay where those are on average.
-    apart = float(across.mean())
+    apart = following.grip / 2 or float(across[: following.whole].mean())
     u = unit(path.upper_arm)
     if led == "pull":
         start = lead.line(shoulder[0] * (1.0 if lead.hands == "free" else MIDDLE))
@@ -79,7 +102,7 @@ def lead_arm(body: Body, led: Led, lean_in: float, path: ArmPath, lead: Lead, sh
             start = _with_across(start, (-apart - shoulder[0, 1]) / (upper + fore))
         elif lead.hands == "rope":
             start = _with_across(start, -shoulder[0, 1] / (upper + fore + lead.strand))
-        u = _swing_start(u, torso[0].T @ start)
+        u = _swing_start(u, torso[0].T @ start, following.way)
     elbow = shoulder + upper * _rotate(torso, u)
     sign = 1.0 if led == "pull" else -1.0
     if lead.hands == "bar":
@@ -88,8 +111,8 @@ def lead_arm(body: Body, led: Led, lean_in: float, path: ArmPath, lead: Lead, sh
         f = _with_across(sign * lead.line(elbow * MIDDLE), -elbow[:, 1] / (fore + lead.strand))
     else:
         f = sign * lead.line(elbow)
-        if led == "press" and lean_in:
-            f = unit(f + np.tan(lean_in) * np.array([0.0, 1.0, 0.0]))
+        if led == "press" and following.lean_in:
+            f = unit(f + np.tan(following.lean_in) * np.array([0.0, 1.0, 0.0]))
     return _within_reach(body, arm_along(u, _rotate(np.swapaxes(torso, -1, -2), f), path.pronation, path.antecubital))
 
 
@@ -115,7 +138,7 @@ def _rotate(axes: Floats, v: Floats) -> Floats:
     return np.asarray((axes @ v[..., None])[..., 0])
 
 
-def _swing_start(u: Floats, start: Floats) -> Floats:
+def _swing_start(u: Floats, start: Floats, way: Floats) -> Floats:
     """Upper arm directions (pose, xyz) that begin at ``start``, (xyz,), where the arm hangs in the load's line, and end as
     they were.
 
@@ -124,8 +147,7 @@ def _swing_start(u: Floats, start: Floats) -> Floats:
     axis = unit(cross(u[:1], start[None]))
     most = np.radians(tables()["leading"]["most_swing_deg"])
     angle = np.minimum(np.arccos(np.clip(u[0] @ start, -1.0, 1.0)), most)
-    left = np.linspace(1.0, 0.0, len(u))
-    return turn(np.broadcast_to(axis, u.shape), angle * left, u)
+    return turn(np.broadcast_to(axis, u.shape), angle * (1.0 - way), u)
 
 
 def _hand_across(path: ArmPath, shoulder: Floats, torso: Floats, upper: float, fore: float) -> Floats:

@@ -337,12 +337,13 @@ def _near_column(joints: Mapping[str, Floats]) -> Floats:
     return np.stack([*(joints[n] for n in names), *arm("right"), *arm("left")])
 
 
-def arm_limits(motion: Motion, held: bool = False) -> list[Limit]:
+def arm_limits(motion: Motion, held: bool = False, pair: bool = False) -> list[Limit]:
     """Limits of arms that move, whatever loads them: forearms clear trunk, head and thighs, arms clear a bench's rest.
 
     Args:
         motion: The movement.
         held: Whether a dumbbell's ends must clear them too, and a seat.
+        pair: Whether each hand holds one, so that they must clear each other.
     """
     if "arm" not in motion.coords:
         return []
@@ -355,6 +356,12 @@ def arm_limits(motion: Motion, held: bool = False) -> list[Limit]:
     give = np.array([rule["hand_at_trunk"], rule["hand_at_trunk"], rule["hand_at_thigh"], rule["hand_at_thigh"]])
     ends = [-1.0, 1.0] if held else [0.0]
     out = []
+    if pair:
+        slant = np.abs(arm.thumb[:, 1])
+        half = rule["dumbbell_half"] * slant + rule["dumbbell_radius"] * np.sqrt(np.maximum(1 - slant**2, 0.0))
+        room = -(arm.grip[:, 1] + half).max() + rule["hand_at_trunk"]
+        words, way = "dumbbells in both hands cannot pass each other", "Close less far, or work one arm at a time"
+        out.append(Limit("hands", np.asarray(room), words, way))
     for end in ends:
         tip = arm.grip + end * (rule["dumbbell_half"] - rule["dumbbell_radius"]) * arm.thumb
         start = arm.grip + 0.5 * (tip - arm.grip) if held else arm.elbow + 0.4 * (arm.grip - arm.elbow)

@@ -64,6 +64,13 @@ class Parameter:
     kept: bool = False
 
 
+RANGE_ENDS = (
+    Parameter("range_from_pct", "starts so far along the whole way, %: later for a dead stop above the bottom", 0, 90, 0),
+    Parameter("range_to_pct", "ends so far along the whole way, %: earlier to stop short of the lockout", 10, 100, 100),
+)
+"""Where a repetition begins and ends: every movement has these."""
+
+
 @dataclass(frozen=True)
 class Variant:
     """One way a movement is done on given supports: parameter values, stance, and the support it needs.
@@ -199,7 +206,8 @@ class Movement:
         Raises:
             DomainError: For an unknown parameter or a value outside its range.
         """
-        known = {p.id: p for p in self.parameters}
+        every = (*self.parameters, *RANGE_ENDS)
+        known = {p.id: p for p in every}
         for name, value in given.items():
             if name not in known:
                 raise DomainError(
@@ -213,4 +221,4 @@ class Movement:
                 raise DomainError(
                     f"parameters.{name}", value, f"{p.name} runs from {p.low:g} to {p.high:g}", "Pick a value in this range"
                 )
-        return {p.id: float(given.get(p.id, p.default)) for p in self.parameters}
+        return {p.id: float(given.get(p.id, p.default)) for p in every}

@@ -9,9 +9,9 @@ from typing import Any
 import numpy as np
 
 from oddswap.errors import DomainError
-from oddswap.mechanics.arm import cross
+from oddswap.mechanics.arm import ArmPath, cross
 from oddswap.mechanics.body import GRAVITY, Body, within_ranges
-from oddswap.mechanics.leading import Lead, lead_arm
+from oddswap.mechanics.leading import Following, Lead, lead_arm
 from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
 from oddswap.mechanics.leg import within_leg_ranges
 from oddswap.mechanics.motion import SCAPULA_RADIUS, Motion
@@ -26,6 +26,8 @@ from oddswap.mechanics.types import Floats
 POSES = 31
 """Poses along a repetition."""
 
+LEAST_RANGE = 0.1
+"""Least part of the whole way that a repetition goes over."""
 LOOKED, STEPS, SETTLED = 9, 60, 1e-10
 """Angles looked at first, most steps to a balance, and what counts as reached, radians, m or N·m."""
 
@@ -64,14 +66,22 @@ def perform(
     """
     complete = movement.complete(values)
     part = np.linspace(0.0, 1.0, poses)
-    free = np.zeros(poses)
+    first, last = complete["range_from_pct"] / 100, complete["range_to_pct"] / 100
+    if last - first < LEAST_RANGE:
+        limit = f"a repetition goes over at least {LEAST_RANGE:.0%} of the whole way"
+        raise DomainError("parameters.range_to_pct", complete["range_to_pct"], limit, "Let it end farther from its start")
+    # A part of the way is cut out of the whole, which says where an arm hangs and how far apart hands hold a bar.
+    way = part if (first, last) == (0.0, 1.0) else np.concatenate([part, first + (last - first) * part])
+    free = np.zeros(len(way))
     if movement.support(complete).balance is not None:
-        free = solve_balance(body, movement, complete, stance, part, sides, loads)
-    path = movement.path(complete, part, free, body)
+        free = solve_balance(body, movement, complete, stance, way, sides, loads)
+    path = movement.path(complete, way, free, body)
     if lead is not None and movement.led and path.arm is not None:
         bare = build(body, movement, path, stance, complete, sides).arm
-        lean_in = float(np.radians(complete.get("lean_in_deg", 0.0)))
-        path = replace(path, arm=lead_arm(body, movement.led, lean_in, path.arm, lead, bare.shoulder, bare.torso))
+        lean_in, grip = float(np.radians(complete.get("lean_in_deg", 0.0))), complete.get("grip_cm", 0.0) / 100
+        following = Following(movement.led, way, poses, lean_in, grip)
+        path = replace(path, arm=lead_arm(body, following, path.arm, lead, bare.shoulder, bare.torso))
+    path = path if len(way) == poses else replace(last_poses(path, poses), part=part)
     motion = pose_body(body, movement, complete, stance, path, pad, sides, muscles)
     try:
         check_ranges(motion)
@@ -81,6 +91,17 @@ def perform(
         limit = "the arm must be able to follow the load's line, which here would turn it farther than its joints go"
         raise DomainError("sources.0", movement.id, limit, "Place the load where the movement pulls or presses") from None
     return motion
+
+
+def last_poses(path: Path, count: int) -> Path:
+    """The last poses of a path, (pose,)."""
+
+    def cut(value: Any) -> Any:
+        if isinstance(value, ArmPath):
+            return ArmPath(*(cut(getattr(value, f.name)) for f in fields(ArmPath)))
+        return value[-count:] if isinstance(value, np.ndarray) and value.ndim and len(value) == len(path.part) else value
+
+    return Path(**{f.name: cut(getattr(path, f.name)) for f in fields(Path)})
 
 
 def pose_body(
