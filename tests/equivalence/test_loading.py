@@ -11,9 +11,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from oddswap.coaching.calculators import CALCULATORS
+from oddswap.coaching.explanation import explain
+from oddswap.equipment.base.item import Room
+from oddswap.equipment.machine import Machine, MachineHold
+from oddswap.equivalence.candidates import evaluate_set_up
 from oddswap.equivalence.conversion import Conversion, Learned, convert, drop_ladder, one_repetition_maximum, repetitions_at
+from oddswap.equivalence.lenses import lens_by_id
 from oddswap.equivalence.loads import equal_effort, round_to_existing
+from oddswap.equivalence.prescription import Place, PrescribedLine, profile_prescription
+from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
+from oddswap.mechanics.body import Body
 
 DOC = (Path(__file__).resolve().parents[2] / "docs" / "load-conversion.md").read_text()
 SINE = np.sin(np.radians([30, 60, 90]))
@@ -109,3 +117,25 @@ def test_plates_say_what_cannot_be_made():
     answer = CALCULATORS["plates"].answer({"mass_kg": 66, "bar_kg": 20, "plates": "1x20 2x10 2x2.5"})
     assert "cannot be made" in answer.caution
     assert answer.rows[1][1] == "45 kg"
+
+
+def test_a_machine_that_was_never_measured_may_pull_half_or_double_and_says_so():
+    pins = [float(m) for m in range(5, 100, 5)]
+    line = PrescribedLine(
+        "hamstrings", SetUp("leg_curl", [MachineHold(Machine("old", "old", "leg_curl", pins), 30)], {}, "bench", 0), 3, 8, 10, 1
+    )
+    prescription, loads = profile_prescription(line, Body(1.75, 75)), []
+    for day in ("", "2026-11-01"):
+        other = MachineHold(Machine("new", "new", "leg_curl", pins, measured_on=day), 30)
+        swap = evaluate_set_up(
+            prescription,
+            Place("p", Room(6, 6, 3), [other.machine]),
+            lens_by_id("same_profile"),
+            SetUp("leg_curl", [other], {}, "bench", 0),
+        )
+        loads.append((swap.load, any("measure it, or log a set" in r.text for r in explain(prescription, swap))))
+    (guessed, said), (measured, unsaid) = loads
+    assert (guessed.low, guessed.high) == pytest.approx((0.5 * guessed.exact, 2 * guessed.exact))
+    assert guessed.first_time <= 0.6 * guessed.amount < measured.first_time
+    assert measured.high < 1.2 * measured.exact
+    assert (said, unsaid) == (True, False)

@@ -46,7 +46,9 @@ def starts_of(local_search, mechanics, seed, count=8):
     [("biceps", "curl", {}), ("side_delt", "lateral_raise", {"start": 1.0}), ("rear_delt", "rear_fly", {})],
 )
 def test_climbing_betters_every_group_and_keeps_every_limit(target, movement, values):
-    prescription = profile_prescription(PrescribedLine(target, SetUp(movement, [DumbbellHold(8, "one")], values), 3, 10, 12, 1), BODY)
+    prescription = profile_prescription(
+        PrescribedLine(target, SetUp(movement, [DumbbellHold(8, "one")], values), 3, 10, 12, 1), BODY
+    )
     local_search = LocalSearch(prescription, lens_by_id("same_profile"))
     mechanics = mechanics_of(BODY, SetUp(movement, [CablePull(TWIN, 3, -60, 20, 10)], values))
     groups = [g for seed in range(4) if (g := starts_of(local_search, mechanics, seed))]

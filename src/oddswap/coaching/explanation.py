@@ -158,6 +158,9 @@ def _load(swap: Swap, name: str) -> list[Reason]:
     out = []
     if learned_words(load):
         out.append(Reason("note", f"{learned_words(load)}."))
+    elif not load.known:
+        words = "This machine was never measured, so the load may be half or double: measure it, or log a set."
+        out.append(Reason("note", words))
     if not load.reps_sensible:
         mechanics = "too light" if load.effort_ratio < 1 else "too heavy"
         words = load_words(swap.set_up)

@@ -179,6 +179,11 @@ class MachineHold(Setting):
     moves_with_pose: ClassVar[bool] = True
     __pydantic_config__ = EDGE
 
+    @property
+    def known(self) -> bool:
+        """A cam's radius or a path's ratio only once it was measured; a rail's slope is seen."""
+        return bool(self.machine.measured_on) or self.machine.guide == "rail"
+
     def with_item(self, item: Machine) -> MachineHold | None:
         """On another machine for the same movement, done in the same way."""
         alike = (item.movement, item.stance) == (self.machine.movement, self.machine.stance)

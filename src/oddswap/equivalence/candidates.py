@@ -199,6 +199,11 @@ class Answerer:
         rest, far = set_up.sources[1:], self.place.farthest
         return Question(mechanics, self.prescription, self.lens, existing, rest, amount, factor, far, PARTS)
 
+    def _knows(self, set_up: SetUp) -> bool:
+        """Whether what every source pulls with is known, or is the prescription's own, whose error cancels."""
+        own = [s.item for s in self.prescription.line.set_up.sources]
+        return all(s.known or (s.item is not None and s.item in own) for s in set_up.sources)
+
     def _convert(
         self,
         set_up: SetUp,
@@ -223,7 +228,8 @@ class Answerer:
         if kept:
             amount = set_up.sources[0].amount
         reps, conversion = self.prescription.line.reps, self.conversion.keeping() if kept else self.conversion
-        return convert(own, per_unit / handled, self.prescription.levels, weights, amount, existing, reps, conversion, learned)
+        levels, known = self.prescription.levels, self._knows(set_up)
+        return convert(own, per_unit / handled, levels, weights, amount, existing, reps, conversion, learned, known)
 
     def _evaluate(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float) -> Evaluation:
         question = self._question(set_up, mechanics, existing, factor)

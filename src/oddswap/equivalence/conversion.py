@@ -151,6 +151,7 @@ class Load:
         equivalents: By equivalence (``hardest``, ``mean``, ``lengthened``), the exact amount; infinite where it cannot be.
         drops: A drop set's amounts after this one.
         learned: What the client's log says, and by how much it corrected the amount.
+        known: Whether what the kit pulls with follows from figures that hold; else ``low`` is half and ``high`` double.
     """
 
     amount: float
@@ -167,6 +168,7 @@ class Load:
     equivalents: dict[str, float] = field(default_factory=dict)
     drops: Sequence[Drop] = ()
     learned: Learned = UNLOGGED
+    known: bool = True
 
     @property
     def reps_sensible(self) -> bool:
@@ -185,6 +187,7 @@ def convert(
     reps: tuple[int, int, int],
     conversion: Conversion = PLAIN,
     learned: Learned = UNLOGGED,
+    known: bool = True,
 ) -> Load:
     """The full conversion of one placement.
 
@@ -199,6 +202,7 @@ def convert(
         reps: Prescribed fewest and most reps, and reserve.
         conversion: By which equivalence and law.
         learned: What the log says of this lift against the prescribed one, its ``factor`` as applied.
+        known: Whether what the kit pulls with follows from figures that hold; else it may be half or double.
 
     Raises:
         DomainError: For an equivalence that does not exist.
@@ -216,14 +220,16 @@ def convert(
     effort: Callable[[float], float] = lambda a: float(peak_effort(own, per_unit, np.array(a)))
     ratio = effort(amount) / levels["hardest"]
     below, above = existing[existing < amount - 1e-9], existing[existing > amount + 1e-9]
-    spread, (low, high) = rules("loading")["range"]["factor"] * np.sqrt(1.0 - learned.trust), conversion.reps_at(reps, ratio)
+    law, doubt = rules("loading")["range"], np.sqrt(1.0 - learned.trust)
+    under, over = (1 - law["factor"] * doubt, 1 + law["factor"] * doubt) if known else np.exp2([-doubt, doubt])
+    low, high = conversion.reps_at(reps, ratio)
     # Once there are logged sets it is not the first time.
-    first, more = (amount, 0) if learned.sets else first_time(existing, amount, chosen)
+    first, more = (amount, 0) if learned.sets else first_time(existing, amount, chosen, known)
     return Load(
         amount=amount,
         exact=chosen,
-        low=chosen * (1 - spread),
-        high=chosen * (1 + spread),
+        low=chosen * float(under),
+        high=chosen * float(over),
         first_time=first,
         first_time_rir=reps[2] + more,
         effort_ratio=ratio,
@@ -234,6 +240,7 @@ def convert(
         equivalents=exact,
         drops=drop_ladder(existing, amount, effort),
         learned=learned,
+        known=known,
     )
 
 
@@ -259,17 +266,19 @@ def nearest_amount(
     return near[int(np.argmin(off_by(np.array(near) - wanted)))]
 
 
-def first_time(existing: Floats, amount: float, exact: float) -> tuple[float, int]:
+def first_time(existing: Floats, amount: float, exact: float, known: bool = True) -> tuple[float, int]:
     """What to take the first time, and how many repetitions more to leave in reserve.
 
     Args:
         existing: Amounts that exist, ascending, (amount,).
         amount: The converted amount.
         exact: Before rounding.
+        known: Whether what the kit pulls with is known.
     """
     margin = rules("loading")["first_time"]
-    lighter = existing[existing <= margin["factor"] * min(exact, amount) + 1e-9]
-    if len(lighter) and lighter[-1] >= margin["coarse"] * amount:
+    factor, coarse = (margin["factor"], margin["coarse"]) if known else (margin["unmeasured"], 0.0)
+    lighter = existing[existing <= factor * min(exact, amount) + 1e-9]
+    if len(lighter) and lighter[-1] >= coarse * amount:
         return float(lighter[-1]), 0
     return amount, int(margin["extra_reserve"])
 

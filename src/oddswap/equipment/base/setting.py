@@ -164,6 +164,11 @@ class Setting:
         return "handle"
 
     @property
+    def known(self) -> bool:
+        """Whether what it pulls with at a pin follows from figures that hold, printed or measured."""
+        return True
+
+    @property
     def fills_hand(self) -> bool:
         """Whether each hand holds something as bulky as a dumbbell."""
         return False
