@@ -12,13 +12,16 @@ from hypothesis import strategies as st
 
 from oddswap.coaching.calculators import CALCULATORS
 from oddswap.coaching.explanation import explain
+from oddswap.documents.client import ClientDoc
 from oddswap.equipment.base.item import Room
+from oddswap.equipment.dumbbell import DumbbellHold
 from oddswap.equipment.machine import Machine, MachineHold
 from oddswap.equivalence.candidates import evaluate_set_up
 from oddswap.equivalence.conversion import Conversion, Learned, convert, drop_ladder, one_repetition_maximum, repetitions_at
 from oddswap.equivalence.lenses import lens_by_id
 from oddswap.equivalence.loads import equal_effort, round_to_existing
 from oddswap.equivalence.prescription import Place, PrescribedLine, profile_prescription
+from oddswap.equivalence.profile import profile
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
@@ -139,3 +142,18 @@ def test_a_machine_that_was_never_measured_may_pull_half_or_double_and_says_so()
     assert guessed.first_time <= 0.6 * guessed.amount < measured.first_time
     assert measured.high < 1.2 * measured.exact
     assert (said, unsaid) == (True, False)
+
+
+def test_a_pull_up_gets_harder_with_weight_gained_and_a_curl_does_not():
+    def asked(set_up, *kilograms):
+        weights = [{"day": f"2026-0{i + 1}-01", "mass_kg": kg} for i, kg in enumerate(kilograms)]
+        client = ClientDoc(name="Edda", stature_cm=168, mass_kg=kilograms[-1], sex="female", weights=weights)
+        p = profile(client.body(), set_up)
+        return float(p.relative_effort[p.row("lats" if set_up.movement == "pull_up" else "biceps")].max())
+
+    pull_up, curl = SetUp("pull_up", (), {}, "hanging"), SetUp("curl", (DumbbellHold(8.0),))
+    assert asked(pull_up, 60, 66) > 1.05 * asked(pull_up, 60)
+    assert asked(pull_up, 60, 54) < asked(pull_up, 60)
+    assert asked(curl, 60, 66) == pytest.approx(asked(curl, 60), rel=0.02)
+    # Somebody else of 66 kg is stronger.
+    assert asked(curl, 66) < 0.97 * asked(curl, 60)

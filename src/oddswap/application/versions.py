@@ -34,12 +34,14 @@ def rules_digest() -> str:
 
 def body_text(client: ClientDoc) -> str:
     """What of a client decides the body, as JSON."""
-    return client.model_dump_json(include={"name", "stature_cm", "mass_kg", "sex", "measured_cm", "ranges_deg"})
+    seen = client.model_dump_json(include={"name", "stature_cm", "mass_kg", "sex", "measured_cm", "ranges_deg"})
+    return f"{seen} strong at {client.first_mass_kg}"
 
 
 def client_text(client: ClientDoc) -> str:
     """What of a client bears on a search, as JSON: a weighing does not cost one."""
-    return client.model_dump_json(exclude={"weights", "mass_unit", "length_unit", "weaker_side", "experience"})
+    seen = client.model_dump_json(exclude={"weights", "mass_unit", "length_unit", "weaker_side", "experience"})
+    return f"{seen} strong at {client.first_mass_kg}"
 
 
 def place_text(place: PlaceDoc) -> str:

@@ -127,6 +127,10 @@ class ClientDoc(Versioned):
         if both is not None:
             raise DomainError("pinned", both, "a movement is pinned or banned, not both", "Take it off one of the lists")
         measured = {k: v / 100 for k, v in self.measured_cm.items()}
-        return Body(
-            self.stature_cm / 100, self.mass_kg, self.sex, measured, {k: (r.low, r.high) for k, r in self.ranges_deg.items()}
-        )
+        ranges = {k: (r.low, r.high) for k, r in self.ranges_deg.items()}
+        return Body(self.stature_cm / 100, self.mass_kg, self.sex, measured, ranges, self.first_mass_kg)
+
+    @property
+    def first_mass_kg(self) -> float | None:
+        """Mass at the first weighing, which strength is reckoned from, kg; None before there is one."""
+        return min(self.weights, key=lambda w: w.day).mass_kg if self.weights else None

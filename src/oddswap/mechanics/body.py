@@ -36,6 +36,8 @@ class Body:
         sex: Which segment table to use.
         measured: The client's own segment lengths, m, by name (``upper_arm``, ``thigh`` ...); they override the table.
         ranges: The client's own ends of joint ranges, degrees, by name; they narrow the norms, never widen them.
+        strong_at: Body mass that strength is reckoned from, kg; None for the mass of today. Who gains or loses weight from one
+            weighing to the next is as strong as before.
 
     Raises:
         DomainError: If stature or mass is outside the tables' span, or a measure is not believable.
@@ -48,6 +50,7 @@ class Body:
     sex: Sex = "male"
     measured: Mapping[str, float] = field(default_factory=dict, hash=False)
     ranges: Mapping[str, tuple[float, float]] = field(default_factory=dict, hash=False)
+    strong_at: float | None = None
 
     def __post_init__(self) -> None:
         for name, value, unit in [("stature_cm", self.stature * 100, "cm"), ("mass_kg", self.mass, "kg")]:
@@ -103,7 +106,7 @@ class Body:
     def strength(self) -> float:
         """Strength against the muscle table's trained man, until the log knows better; see ``[strength]`` in the data."""
         law = tables()["strength"]
-        return float((self.mass / law["mass_kg"]) ** law["exponent"] * law[self.sex])
+        return float(((self.strong_at or self.mass) / law["mass_kg"]) ** law["exponent"] * law[self.sex])
 
     def centre_part(self, segment: str) -> float:
         """A segment's mass centre as part of its length from the upper joint."""
