@@ -139,8 +139,9 @@ def _add_source(out, i, source, pull, j, stature):
         out.rod(f"line {i} {side}", at + 0.04 * way, at + way * max(long - 0.02, 0.05), LINE, "cylinder")
         if far[2] > 0.06 and kind in ("column", "band"):
             away = unit(far * np.array([1.0, 1.0, 0.0]))
+            stands = far * np.array([1.0, 1.0, 0.0]) + (0.14 + source.law().overhang) * away
             axes = np.stack([away, np.array([-away[1], away[0], 0.0]), np.array([0.0, 0.0, 1.0])], axis=-1)
-            out.box(f"column {i} {side}", far * np.array([1.0, 1.0, 0.0]) + 0.14 * away + [0, 0, 1.0], axes, [0.1, 0.1, 1.0])
+            out.box(f"column {i} {side}", stands + [0, 0, 1.0], axes, [0.1, 0.1, 1.0])
 
 
 OWN = {"trunk", "head", "upper arm", "forearm", "thigh", "shank", "foot"}

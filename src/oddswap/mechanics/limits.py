@@ -403,7 +403,8 @@ def bar_limits(motion: Motion) -> list[Limit]:
     ahead = ahead[along < np.linalg.norm(motion.joints["shoulders"] - motion.joints["hips"], axis=-1)]
     passed = min(ahead.max(), -ahead.min()) if len(ahead) else -1.0
     words = "a straight bar must clear trunk, head and thighs"
-    margin = np.asarray(min(room, rule["bar_past"] - passed))
+    # Between the legs thighs are counted as out of the way of a line, which they are not of a bar.
+    margin = np.asarray(min(room, rule["bar_past"] - passed, -rule["bar_over"] if motion.between_legs else np.inf))
     return [Limit("use", margin, words, "Take a rope, handles or dumbbells")]
 
 

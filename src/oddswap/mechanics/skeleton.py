@@ -207,8 +207,11 @@ def quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats:
         out[:, 0] = pitch
         out[:, 4] = np.radians(-45)
     elif stance.kind == "chest_supported":
-        out[:, 0] = np.minimum(pitch - np.pi / 2 + 0.1, 0.3) * (stance.recline > 0.1)
-        out[:, 4] = np.radians(-30)
+        if stance.recline > 0.1:
+            # Long legs slant back to the toes on the floor.
+            down = (hips[2] - ankle_height - 0.3 * body.length("foot")) / (thigh + shank)
+            out[:, 0] = np.clip(pitch - np.arccos(np.clip(down, 0.0, 1.0)), np.radians(-20), np.radians(60))
+        out[:, 4] = np.radians(20 if stance.recline > 0.1 else -30)
     return out
 
 
@@ -259,8 +262,8 @@ def held_arm(hold: Hold, torso: Floats) -> ArmPath:
         forward = np.einsum("pji,j->pi", torso, np.array([1.0, 0.0, -1.0]))
         return ArmPath(unit(forward), np.broadcast_to(np.array([0.2, 0.0, 1.0]), shape), zero + np.radians(8), zero)
     if hold == "hips":
-        upper = unit(np.array([0.45, -0.40, -1.0]))
-        return ArmPath(np.broadcast_to(upper, shape), np.broadcast_to(np.array([1.0, 0.3, 0.2]), shape), zero + 0.6, zero)
+        upper = unit(np.array([0.30, -0.40, -1.0]))
+        return ArmPath(np.broadcast_to(upper, shape), np.broadcast_to(np.array([1.0, 0.3, 0.2]), shape), zero + 0.3, zero)
     return resting_arm(count)
 
 
