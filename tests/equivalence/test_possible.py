@@ -216,3 +216,15 @@ def test_a_platform_takes_as_much_off_as_is_pinned(movement):
     falls = -np.diff(asked)
     assert (falls > 0.03).all()
     assert np.ptp(falls) < 0.01
+
+
+def test_a_swap_goes_as_deep_and_as_far_as_the_line():
+    """A squat to level thighs is not answered by one to 80 degrees, nor a bottom half by whole repetitions of the same lift."""
+    deep = line("quads", "squat", BarbellHold(BAR, 60, carried=True), {"depth_deg": 90.0})
+    squats = [s for s in find_swaps(deep, replace(GYM, kit=[DUMBBELLS]), SAME) if s.set_up.movement == "squat"]
+    assert squats
+    assert {s.set_up.variant().values["depth_deg"] for s in squats} == {90.0}
+    half = line("chest", "press", DumbbellHold(30), {"range_to_pct": 50.0}, **FLAT)
+    presses = [s for s in find_swaps(half, replace(GYM, kit=[BAR, GYM.kit[3]]), SAME) if s.set_up.movement == "press"]
+    assert presses
+    assert {s.set_up.variant().values["range_to_pct"] for s in presses} == {50.0}

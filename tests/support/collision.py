@@ -141,7 +141,7 @@ def _add_source(out, i, source, pull, j, stature):
             away = unit(far * np.array([1.0, 1.0, 0.0]))
             stands = far * np.array([1.0, 1.0, 0.0]) + (0.14 + source.law().overhang) * away
             axes = np.stack([away, np.array([-away[1], away[0], 0.0]), np.array([0.0, 0.0, 1.0])], axis=-1)
-            out.box(f"column {i} {side}", stands + [0, 0, 1.0], axes, [0.1, 0.1, 1.0])
+            out.box(f"column {i} {side}", stands + np.array([0.0, 0.0, 1.0]), axes, [0.1, 0.1, 1.0])
 
 
 OWN = {"trunk", "head", "upper arm", "forearm", "thigh", "shank", "foot"}

@@ -23,7 +23,8 @@ from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot, unit
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.limits import Posture, bar_limits, placement_limits
+from oddswap.mechanics.clearance import bar_limits
+from oddswap.mechanics.limits import Posture, placement_limits
 from oddswap.mechanics.movement import Movement, Variant
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.push import Push

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -31,13 +32,18 @@ from oddswap.equivalence.index import ReachTable, build_reach_table
 from oddswap.equivalence.index_entry import Source
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.local_search import FEW_STEPS, MOST_STEPS, LocalSearch
-from oddswap.equivalence.prescription import Place, PrescribedLine, PrescriptionProfile
+from oddswap.equivalence.own_variant import inherited_values, own_variant_key
+from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.ranking import Ranking, rank
 from oddswap.equivalence.rules import rules
-from oddswap.equivalence.variant_key import VariantKey, spread_leads
-from oddswap.equivalence.variants import VariantMechanics, exact_variants, has_supports, list_variant_keys, mechanics_of
+from oddswap.equivalence.variant_key import spread_leads
+from oddswap.equivalence.variants import (
+    VariantMechanics,
+    exact_variants,
+    list_variant_keys,
+    mechanics_of,
+)
 from oddswap.errors import DomainError
-from oddswap.exercises import movement
 
 SHOWN = 12
 """Candidates returned at most."""
@@ -170,9 +176,11 @@ class Search:
         """The place's reach table, and one of the prescription's own variant where the place's supports allow it."""
         keys = list_variant_keys(self.place)
         out = [build_reach_table(self.prescription.body, self.place, keys, lambda part: self.progress(0.6 * part))]
-        own = own_variant_key(self.prescription.line, self.place)
-        if own is not None and (spread := [key for key in spread_leads(own) if key not in keys]):
-            out.append(build_reach_table(self.prescription.body, self.place, spread))
+        own, line = own_variant_key(self.prescription.line, self.place), self.prescription.line.set_up
+        mine = spread_leads(own) if own is not None else []
+        mine += list_variant_keys(self.place, None, line.movement, self.inherited)
+        if more := [key for key in dict.fromkeys(mine) if key not in keys]:
+            out.append(build_reach_table(self.prescription.body, self.place, more))
         return out
 
     def rank_rows(self, table: ReachTable) -> Ranking:
@@ -199,7 +207,13 @@ class Search:
         if mechanics.kind.id != line.movement:
             return True
         own = line.variant().values
-        return all(mechanics.variant.values[p.id] == own[p.id] for p in mechanics.kind.parameters if p.kept)
+        kept = (*(p.id for p in mechanics.kind.parameters if p.kept), *self.inherited)
+        return all(mechanics.variant.values[name] == own[name] for name in kept)
+
+    @cached_property
+    def inherited(self) -> dict[str, float]:
+        """How deep, how far and how wide the line goes, which all ways to do its movement keep."""
+        return inherited_values(self.prescription.line.set_up)
 
     def pick(self, ranking: Ranking) -> list[Pick]:
         """Variants and uses of kit worth a full look: the best of every likeness, so that the choice stays varied."""
@@ -376,27 +390,3 @@ def lies_apart(source: Source, chosen: Sequence[int], placement: int) -> bool:
     """Whether a placement lies far enough from those chosen to end elsewhere."""
     ends = None if source.batch is None else source.batch.law.far_end
     return ends is None or bool(np.linalg.norm(ends[list(chosen)] - ends[placement], axis=-1).min() >= APART)
-
-
-def own_variant_key(line: PrescribedLine, place: Place) -> VariantKey | None:
-    """What the prescription's own variant follows from, where the place's supports allow it."""
-    s = line.set_up
-    if not has_supports(place, movement(s.movement), s.variant()):
-        return None
-    notches = {n for k in place.kit for n in k.notches}
-    # On the end of any bench one sits upright.
-    offered = notches | {90.0} if notches else notches
-    # A machine's own seat serves the machine.
-    on_machine = bool(s.sources) and s.sources[0].item is not None and s.sources[0].item.built_for == s.movement
-    if s.stance == "bench" and not on_machine and s.recline_deg not in offered:
-        return None
-    if s.stance == "chest_supported" and not notches and not on_machine:
-        return None
-    values = s.variant().values
-    if s.pad and values.get("arm_angle_deg") not in {a for k in place.kit for a in k.pad_angles}:
-        return None
-    held = 0.0
-    if follows_load(s) and s.sources:
-        hands = 2 if s.sources[0].shares_bar and s.support.contact == "hand" else 1
-        held = round(s.sources[0].amount / hands)
-    return VariantKey.of(s.movement, s.variant(), place.seat_cm if notches else s.seat_cm, held)

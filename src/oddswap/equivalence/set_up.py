@@ -15,8 +15,9 @@ from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import GRAVITY, Body
+from oddswap.mechanics.clearance import arm_limits, bar_limits, room_limits
 from oddswap.mechanics.leading import Lead
-from oddswap.mechanics.limits import Posture, arm_limits, bar_limits, placement_limits, room_limits
+from oddswap.mechanics.limits import Posture, placement_limits
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import BodySupport, Contact, Sides, Variant
 from oddswap.mechanics.performing import POSES, perform

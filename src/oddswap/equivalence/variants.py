@@ -6,7 +6,7 @@ poses of all movements together, so that a gym's worth of movements costs a few 
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -23,8 +23,9 @@ from oddswap.exercises import movement, movements
 from oddswap.exercises.curl import NEUTRAL
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
+from oddswap.mechanics.clearance import arm_limits, bar_limits, room_limits
 from oddswap.mechanics.leading import far_along
-from oddswap.mechanics.limits import Posture, arm_limits, bar_limits, room_limits
+from oddswap.mechanics.limits import Posture
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Contact, Movement, Variant
 from oddswap.mechanics.muscles import REGIONS, muscle_table
@@ -188,19 +189,23 @@ def balances_weight(kind: Movement, variant: Variant) -> bool:
     return weighs and support.contact in NOMINAL and support.base == "feet" and kind.id not in rules("reach")["pulled"]
 
 
-def list_variant_keys(place: Place, most: int | None = None) -> list[VariantKey]:
+def list_variant_keys(
+    place: Place, most: int | None = None, only: str = "", inherited: Mapping[str, float] | None = None
+) -> list[VariantKey]:
     """What a place's benches, pads, stations and machines let one do.
 
     Args:
         place: Where.
         most: Variants of a movement at most, spread over all it has; None for all.
+        only: The one movement that is asked for; empty for all.
+        inherited: Parameter values in place of the movement's defaults.
     """
     notches = tuple(sorted({n for k in place.kit for n in k.notches}))
     pads = tuple(sorted({a for k in place.kit for a in k.pad_angles}))
     machines = {k.built_for for k in place.kit}
     out: list[VariantKey] = []
-    for kind in movements().values():
-        found = [replace(v, values=kind.complete(v.values)) for v in kind.variants(notches, pads)]
+    for kind in [movement(only)] if only else movements().values():
+        found = [replace(v, values=kind.complete({**(inherited or {}), **v.values})) for v in kind.variants(notches, pads)]
         found = [v for v in found if has_supports(place, kind, v)]
         found = [v for v in found if notches or v.stance not in ("bench", "chest_supported") or kind.id in machines]
         chosen = range(len(found))

@@ -1,0 +1,47 @@
+"""The prescription's own way to do its movement: what of it other ways keep, and whether a place allows it."""
+
+from __future__ import annotations
+
+from oddswap.equivalence.candidates import follows_load
+from oddswap.equivalence.prescription import Place, PrescribedLine
+from oddswap.equivalence.set_up import SetUp
+from oddswap.equivalence.variant_key import VariantKey
+from oddswap.equivalence.variants import has_supports
+from oddswap.exercises import movement
+
+NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)
+"""Bench notches and arm pads, degrees, that a movement is asked for its variants with where no place is given."""
+
+
+def inherited_values(set_up: SetUp) -> dict[str, float]:
+    """Of a prescription's parameters those that no variant of its movement sets: how deep, how far, how wide.
+
+    They are the line's own, and every other way to do the movement keeps them.
+    """
+    kind = movement(set_up.movement)
+    by_variant = {name for v in kind.variants(NOTCHES, PADS) for name in v.values}
+    return {name: value for name, value in kind.complete(set_up.parameters).items() if name not in by_variant}
+
+
+def own_variant_key(line: PrescribedLine, place: Place) -> VariantKey | None:
+    """What the prescription's own variant follows from, where the place's supports allow it."""
+    s = line.set_up
+    if not has_supports(place, movement(s.movement), s.variant()):
+        return None
+    notches = {n for k in place.kit for n in k.notches}
+    # On the end of any bench one sits upright.
+    offered = notches | {90.0} if notches else notches
+    # A machine's own seat serves the machine.
+    on_machine = bool(s.sources) and s.sources[0].item is not None and s.sources[0].item.built_for == s.movement
+    if s.stance == "bench" and not on_machine and s.recline_deg not in offered:
+        return None
+    if s.stance == "chest_supported" and not notches and not on_machine:
+        return None
+    values = s.variant().values
+    if s.pad and values.get("arm_angle_deg") not in {a for k in place.kit for a in k.pad_angles}:
+        return None
+    held = 0.0
+    if follows_load(s) and s.sources:
+        hands = 2 if s.sources[0].shares_bar and s.support.contact == "hand" else 1
+        held = round(s.sources[0].amount / hands)
+    return VariantKey.of(s.movement, s.variant(), place.seat_cm if notches else s.seat_cm, held)

@@ -1,0 +1,100 @@
+"""What a movement must clear whatever loads it: floor and ceiling, and arms with what they hold against body and bench."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from oddswap.mechanics.arm import dot
+from oddswap.mechanics.body import tables
+from oddswap.mechanics.limits import Limit, Posture, cushions_of, segment_distance
+from oddswap.mechanics.motion import Motion
+from oddswap.mechanics.types import Floats
+
+
+def room_limits(motion: Motion, ceiling: float) -> list[Limit]:
+    """Limits of a motion whatever loads it: hands over the floor, hands and head under the ceiling.
+
+    Args:
+        motion: The movement.
+        ceiling: Height of the room, m; infinite where it is not known.
+    """
+    rule, out = tables()["clearance"], []
+    grip = motion.arm.grip[:, 2]
+    if "arm" in motion.coords and motion.support.root == "hips":
+        words = "the hand must stay above the floor"
+        out.append(Limit("seat_cm", np.asarray(grip.min()), words, "Raise the seat or shorten the range"))
+    top = max(float(motion.joints["head"][:, 2].max()) + motion.body.own("head_radius"), float(grip.max()) + rule["in_hand"])
+    words = f"head and hands stay under the ceiling, {ceiling * 100:.0f} cm" if np.isfinite(ceiling) else ""
+    out.append(Limit("stance", np.asarray(ceiling - top), words, "Sit, kneel, or take another lift"))
+    return out + arm_limits(motion)
+
+
+def arm_limits(motion: Motion, held: bool = False, pair: bool = False) -> list[Limit]:
+    """Limits of arms that move, whatever loads them: forearms clear trunk, head and thighs, arms clear a bench's rest.
+
+    Args:
+        motion: The movement.
+        held: Whether a dumbbell's ends must clear them too, and a seat.
+        pair: Whether each hand holds one, so that they must clear each other.
+    """
+    if "arm" not in motion.coords:
+        return []
+    rule, arm, body = tables()["clearance"], motion.arm, motion.body
+    posture = Posture.of(motion, "hand", apart=1, whole=False)
+    # The trunk is broader than deep.
+    aside = np.zeros_like(posture.lower)
+    aside[0, :, 1] = -0.5 * body.own("trunk_radius")
+    lower, upper = posture.lower + aside, posture.upper + aside
+    give = np.array([rule["hand_at_trunk"], rule["hand_at_trunk"], rule["hand_at_thigh"], rule["hand_at_thigh"]])
+    ends = [-1.0, 1.0] if held else [0.0]
+    out = []
+    if pair:
+        slant = np.abs(arm.thumb[:, 1])
+        half = rule["dumbbell_half"] * slant + rule["dumbbell_radius"] * np.sqrt(np.maximum(1 - slant**2, 0.0))
+        room = -(arm.grip[:, 1] + half).max() + rule["hand_at_trunk"]
+        words, way = "dumbbells in both hands cannot pass each other", "Close less far, or work one arm at a time"
+        out.append(Limit("hands", np.asarray(room), words, way))
+    for end in ends:
+        tip = arm.grip + end * (rule["dumbbell_half"] - rule["dumbbell_radius"]) * arm.thumb
+        start = arm.grip + 0.5 * (tip - arm.grip) if held else arm.elbow + 0.4 * (arm.grip - arm.elbow)
+        size = rule["dumbbell_radius"] if held else 0.7 * body.own("arm_radius")
+        gap = segment_distance(start, tip, lower, upper) - np.abs(posture.radius) - size
+        room = float((gap.min(axis=1) + give).min())
+        words = f"{'a dumbbell' if held else 'the forearm'} must clear trunk, head and thighs"
+        out.append(Limit("parameters", np.asarray(room), words, "Take other kit, or another range"))
+        places = [start, tip] if held else [tip, arm.elbow, 0.5 * (arm.shoulder + arm.elbow)]
+        room = min(_beside_cushions(motion, p) for p in places) - size + rule["hand_at_rest"]
+        words = f"{'a dumbbell' if held else 'the arm'} must clear the bench"
+        out.append(Limit("recline_deg", np.asarray(room), words, "Sit upright on its end, or stand"))
+    return out
+
+
+def _beside_cushions(motion: Motion, place: Floats) -> float:
+    """Least distance of places, m, (pose, xyz), from a bench's rest and seat, m; negative within."""
+    bench, out = tables()["bench"], np.inf
+    for origin, along, normal, (long, _, _) in cushions_of(motion):
+        if long:
+            rel = place - origin
+            up = rel @ along
+            gaps = [np.abs(rel[:, 1]) - bench["half_rest"], up - long, -up, np.abs(rel @ normal) - bench["half_thickness"]]
+            out = min(out, float(np.maximum.reduce(gaps).min()))
+    return out
+
+
+def bar_limits(motion: Motion) -> list[Limit]:
+    """Limits of a straight bar in both hands: it reaches from hand to hand, and passes neither trunk, head nor thighs."""
+    rule, grip = tables()["clearance"], motion.arm.grip
+    half = (np.abs(grip[:, 1]) + rule["bar_over"])[:, None] * np.array([0.0, 1.0, 0.0])
+    posture = Posture.of(motion, apart=1, whole=False)
+    middle = grip * np.array([1.0, 0.0, 1.0])
+    gap = segment_distance(middle - half, middle + half, posture.lower, posture.upper) - posture.radius
+    give = np.array([rule["bar_at_trunk"]] * 2 + [rule["bar_at_thigh"]] * 2)
+    room = (gap.min(axis=1) + give).min()
+    rel = grip - motion.joints["hips"]
+    ahead, along = dot(rel, motion.skeleton.torso[..., 0]), dot(rel, motion.skeleton.torso[..., 2])
+    ahead = ahead[along < np.linalg.norm(motion.joints["shoulders"] - motion.joints["hips"], axis=-1)]
+    passed = min(ahead.max(), -ahead.min()) if len(ahead) else -1.0
+    words = "a straight bar must clear trunk, head and thighs"
+    # Between the legs thighs are counted as out of the way of a line, which they are not of a bar.
+    margin = np.asarray(min(room, rule["bar_past"] - passed, -rule["bar_over"] if motion.between_legs else np.inf))
+    return [Limit("use", margin, words, "Take a rope, handles or dumbbells")]
