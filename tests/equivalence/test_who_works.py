@@ -195,6 +195,21 @@ def test_a_close_grip_works_the_triceps_to_most_of_their_limit():
     assert moving["elbow"] >= 0.6 * max(moving.values())
 
 
+@pytest.mark.parametrize(
+    "set_up",
+    [
+        up("scapular_retraction", cable(100, 110, 0, 40, "bar"), {}, SEATED),
+        up("scapular_retraction", dumbbell(25), {}, {"stance": "chest_supported", "recline_deg": 15}),
+    ],
+    ids=["seated", "chest-supported"],
+)
+def test_shoulder_blades_drawn_back_are_the_middle_traps_and_the_rhomboids(set_up):
+    """W19."""
+    p = profile(BODY, set_up, check=False)
+    share = {g: p.carried_mean(g, "scapula") for g in ("middle_traps", "rhomboids", "upper_traps")}
+    assert share["middle_traps"] + share["rhomboids"] > share["upper_traps"]
+
+
 def test_palms_up_the_brachialis_does_about_half_of_what_the_biceps_do():
     """W20: computed 0.47 of it with a dumbbell of 12 kg."""
     p = profile(BODY, up("curl", dumbbell(12), PALMS_UP))

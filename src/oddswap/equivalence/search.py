@@ -378,7 +378,8 @@ class Search:
         rejected = self.local_search.rejected
         most = max(rejected, key=lambda k: rejected[k], default="")
         why = f"; most often: {most}" if most else ""
-        return f"something here must load the {self.prescription.group.name}{why}"
+        left_out = f"; left out: {', '.join(self.excluded)}" if self.excluded else ""
+        return f"something here must load the {self.prescription.group.name}{why}{left_out}"
 
 
 def sort_of(source: Setting) -> str:
