@@ -38,7 +38,7 @@ VARIANTS_LOOKED_AT = 4
 """Variants of a movement that are looked at."""
 NEARLY = 0.15
 """How far under the effort that a cell stands for its set-up may lie once its own load leads the limbs."""
-KEPT = 16
+KEPT = 10
 """Placements of a kit item, muscle and zone that are computed in full."""
 
 

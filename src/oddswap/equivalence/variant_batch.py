@@ -19,7 +19,7 @@ from oddswap.mechanics.arm import unit
 from oddswap.mechanics.limits import Posture
 from oddswap.mechanics.types import Bools, Floats, Ints
 
-APART = 2
+APART = 4
 """Every which pose of the index limits are looked at."""
 
 
