@@ -22,10 +22,7 @@ MOVEMENT = Movement(
     id="y_raise",
     name="Y-raise",
     parameters=(Parameter("out_deg", "arms out from overhead at the top, degrees", 15, 70, 40),),
-    targets=(
-        "side_delt",
-        "lower_traps",
-    ),
+    targets=("side_delt",),
     hinge="right shoulder",
     reading=lambda coords: np.degrees(coords["arm"][:, 1]),
     reading_words="arm {}° off hanging",
