@@ -24,7 +24,7 @@ from oddswap.equivalence.index import build_reach_table, clear_reach_tables
 from oddswap.equivalence.lenses import lens_by_id, lenses
 from oddswap.equivalence.prescription import Place, PrescribedLine, profile_prescription
 from oddswap.equivalence.ranking import rank, rank_many
-from oddswap.equivalence.search import Search, find_swaps
+from oddswap.equivalence.search import HELD_BACK, Search, find_swaps
 from oddswap.equivalence.set_up import SetUp, check_set_up
 from oddswap.equivalence.tolerance import change_parameter, choices
 from oddswap.equivalence.variants import exact_variants, list_variant_keys, variants_at
@@ -123,15 +123,18 @@ def test_the_search_finds_what_brute_force_finds_at_a_fiftieth_of_the_cost(monke
                 near.append(Candidate.of(scored, i, set_up, mechanics, column.amounts()))
         # Answered in full, since what gives out beside the target may hold a load back.
         likeliest = sorted(near, key=lambda c: -c.match)[:ANSWERED]
-        answered = {swap.match: c.mechanics.key.eased for c in likeliest if (swap := rules.answer(c)) is not None}
+        both = [(c, swap) for c in likeliest if (swap := rules.answer(c)) is not None]
+        answered = {swap.match: c.mechanics.key.eased for c, swap in both}
         best = max(answered, default=0.0)
+        # A climb does not look at what else holds a load back; where its top is held back a start stands in for it.
+        held = any(swap.match < c.match - HELD_BACK for c, swap in both)
         try:
             found = max(s.match for s in find_swaps(prescription, hotel, SAME, filters=SearchFilters()))
         except ValueError:
             found = 0.0
         short.append(best - found)
         # A limb that the load leads is placed in a line nearby: a one-arm press stood thirteen points short of the best.
-        if best - found > (14 if answered.get(best) else 1.5) and best > WORTH_SENDING:
+        if best - found > (14 if answered.get(best) else 5 if held else 1.5) and best > WORTH_SENDING:
             missed.append((prescription.line.target, prescription.line.set_up.movement, round(best, 1), round(found, 1)))
     assert table.count > 0
     assert not missed

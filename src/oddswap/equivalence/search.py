@@ -45,6 +45,8 @@ from oddswap.equivalence.variants import (
 )
 from oddswap.errors import DomainError
 
+HELD_BACK, TRIED = 10.0, 4
+"""Points of match that an answer falls under its candidate where its load is held back, and how many alike are then tried."""
 SHOWN = 12
 """Candidates returned at most."""
 ALIKE = 2
@@ -266,7 +268,7 @@ class Search:
         groups = [[*one, *(c for c in s[1:] if c in others)] for one, s in zip(single, chosen, strict=True)]
         found = [s for c in self.local_search.climb(groups, progress, steps) if (s := self.settle(c)) is not None]
         # Where a start is answered only if what it led to cannot be after all.
-        return found + [s[0] for s in starts]
+        return found + [c for s in starts for c in s[:TRIED]]
 
     def settle(self, candidate: Candidate) -> Candidate | None:
         """A lift on the feet with its load solved for as the body leans under it; others as they are."""
@@ -315,12 +317,10 @@ class Search:
         return sorted(out, key=lambda c: -c.match)[:PAIRS_OFFERED]
 
     def shortlist(self, found: Sequence[Candidate]) -> list[Swap]:
-        """Best first, at most a few of the same movement on the same kit and support, so that the choice stays varied.
-
-        Between equals the one nearer the prescribed stance comes first.
-        """
+        """Best first, at most a few of the same movement on the same kit and support; of equals the prescribed stance first."""
         out: list[Swap] = []
         seen: dict[object, int] = {}
+        held: dict[object, tuple[int, Swap]] = {}
         stance = self.prescription.line.set_up.stance
 
         def order(c: Candidate) -> tuple[bool, float, bool, float]:
@@ -337,11 +337,17 @@ class Search:
             alike = [s for c in self.find_elsewhere(one) if (s := self.answer(c)) is not None]
             if alike:
                 swap = max(alike, key=lambda s: s.match)
+                if swap.match < one.match - HELD_BACK and held.get(same, (0, swap))[0] < TRIED:
+                    tries, best = held.get(same, (0, swap))  # the next best may bear its load
+                    held[same] = tries + 1, max(best, swap, key=lambda s: s.match)
+                    continue
+                swap = max(swap, held.pop(same, (0, swap))[1], key=lambda s: s.match)
                 seen[like], seen[same] = seen.get(like, 0) + 1, 1
                 others = sorted((s for s in alike if item_of(s.set_up) != item_of(swap.set_up)), key=lambda s: -s.match)
                 out.append(replace(swap, elsewhere=[Elsewhere.of(s) for s in others][:NAMED]))
             if len(out) == SHOWN:
                 break
+        out += [swap for _, swap in held.values()][: SHOWN - len(out)]
         return sorted(out, key=lambda s: (not s.pinned, -round(s.match, 1)))
 
     def find_elsewhere(self, candidate: Candidate) -> list[Candidate]:
