@@ -138,6 +138,23 @@ def test_a_load_in_one_hand_is_lifted_by_two_legs():
             assert ours == pytest.approx(theirs, rel=0.08, abs=0.01), (movement, group)
 
 
+def test_one_leg_carries_what_two_did_and_both_dumbbells_count():
+    """A calf raise or a hip thrust on one leg asks about twice as much of it; a second dumbbell is not lost with the leg."""
+    body = BODIES[1]
+
+    def asked(movement, source, group, stance="standing", **values):
+        p = profile(body, SetUp(movement, [source], values, stance))
+        return p.relative_effort[p.row(group)].max()
+
+    held = {"hold": 1.0, "one_leg": 1.0}
+    one, two = (asked("calf_raise", DumbbellHold(20.0, hands), "soleus", **held) for hands in ("one", "both"))
+    assert two / one == pytest.approx((body.mass + 40) / (body.mass + 20), rel=0.05)
+    assert 1.8 < two / asked("calf_raise", DumbbellHold(20.0), "soleus", hold=1.0) < 2.2
+    bar = BarbellHold(BAR, 60.0, carried=True)
+    thrusts = [asked("hip_thrust", bar, "glute_max", "floor", one_leg=legs) for legs in (0.0, 1.0)]
+    assert 1.6 < thrusts[1] / thrusts[0] < 2.4
+
+
 def test_a_calf_raise_with_two_dumbbells_converts_to_one_of_about_their_sum():
     line = PrescribedLine("gastrocnemius", SetUp("calf_raise", [DumbbellHold(16.0)], {"hold": 1.0}), 3, 10, 12, 1)
     single = Dumbbells("d", "single dumbbells", [float(m) for m in range(1, 61)], pairs=False)

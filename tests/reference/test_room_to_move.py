@@ -10,7 +10,7 @@ from itertools import islice
 import numpy as np
 import pytest
 
-from collision import penetrations
+from collision import Scene, penetrations
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
 from oddswap.equipment.dumbbell import DumbbellHold
 from oddswap.equivalence.profile import profile
@@ -56,8 +56,6 @@ def test_solids_that_do_pass_through_are_seen(set_up, through):
 
 def test_a_solid_where_it_should_not_be_is_measured_right():
     """A plate's own depth in the floor, known by hand."""
-    from collision import Scene
-
     scene = Scene()
     low, high = np.array([[0.0, 0.0, 0.10]]), np.array([[0.0, 0.0, 0.100001]])
     scene.rod("ball", low, high, 0.15)

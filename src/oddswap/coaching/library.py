@@ -17,6 +17,7 @@ from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.dumbbell import DumbbellHold
 from oddswap.equipment.machine import Machine, MachineHold
 from oddswap.equivalence.muscle_work import find_limiting_muscle, target_of, target_share
+from oddswap.equivalence.own_variant import NOTCHES, PADS
 from oddswap.equivalence.profile import Profile, profile
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import SetUp
@@ -30,7 +31,6 @@ from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Floats
 
-NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)
 EFFORT = 0.6
 """Peak effort that a library example is loaded to."""
 WORTHY = 0.18

@@ -374,7 +374,13 @@ class CablePull(Setting):
 
     def prop(self) -> dict[str, Any]:
         """The column with its holes."""
-        return {"kind": "column", "holes": self.column.heights().tolist(), "hole": self.hole, "use": self.use}
+        return {
+            "kind": "column",
+            "holes": self.column.heights().tolist(),
+            "hole": self.hole,
+            "use": self.use,
+            "overhang_m": self.column.overhang_cm / 100,
+        }
 
 
 SETTING, KIT = CablePull, CableColumn

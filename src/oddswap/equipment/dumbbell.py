@@ -16,11 +16,7 @@ from oddswap.equipment.base.setting import Placements, Setting, SettingRow
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.leading import Lead
-from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.types import Floats
-
-DUMBBELL_OVERLAP = -0.04
-"""How far past the body's middle a hand gets when the heads of two dumbbells touch, m: it stops short (own estimate)."""
 
 HALF_HANDLE = 0.10
 """From the middle of the fist to the middle of a head, m (own estimate from usual dumbbells)."""
@@ -30,13 +26,7 @@ Mass = Annotated[Real, Gt(0), Le(100)]
 
 @dataclass(frozen=True)
 class Weight(Law):
-    """Force = m g down; amount in kg.
-
-    Args:
-        both: Whether the left hand holds one too, so that the hands cannot pass each other.
-    """
-
-    both: bool = True
+    """Force = m g down; amount in kg."""
 
     def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
         """Force, N per kg, that speeding up the dumbbell adds, (1, pose, xyz): minus m a."""
@@ -47,15 +37,6 @@ class Weight(Law):
         out = np.zeros((1, *grip.shape))
         out[..., 2] = -GRAVITY
         return out
-
-    def limits(self, grip: Floats) -> list[Limit]:
-        """Two dumbbells meet at the body's middle and go no farther; one alone may."""
-        if not self.both:
-            return []
-        room = np.atleast_1d(DUMBBELL_OVERLAP - grip[..., 1].max(axis=-1))
-        return [
-            Limit("hands", room, "dumbbells in both hands cannot pass each other", "Close less far, or work one arm at a time")
-        ]
 
 
 @dataclass(frozen=True)
@@ -86,7 +67,7 @@ class DumbbellHold(Setting):
 
     def law(self) -> Weight:
         """Its weight."""
-        return Weight(self.both_sides)
+        return Weight()
 
     @property
     def amount(self) -> float:
@@ -166,7 +147,7 @@ class Dumbbells(KitItem):
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One: in the hand."""
         hands: Literal["both", "one"] = "both" if self.pairs else "one"
-        yield Placements(Weight(self.pairs), 1, lambda i, amount: DumbbellHold(amount, hands))
+        yield Placements(Weight(), 1, lambda i, amount: DumbbellHold(amount, hands))
 
     @property
     def source_kind(self) -> str:

@@ -19,7 +19,7 @@ from oddswap.equivalence.prescription import Place, PrescriptionProfile, level_w
 from oddswap.equivalence.profile import Profile, profile, profile_motion
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import off_by
-from oddswap.equivalence.set_effort import SetEffort, effort_under, handling
+from oddswap.equivalence.set_effort import SetEffort, effort_under, handling_over
 from oddswap.equivalence.set_up import SetUp, check_set_up
 from oddswap.equivalence.variants import VariantMechanics, mechanics_of
 from oddswap.errors import DomainError
@@ -132,7 +132,7 @@ class Answerer:
             DomainError: Where it cannot be, breaks a limit, or under its final load strains a restricted joint.
         """
         learned = self.conversion.learned_of(self.prescription.line.set_up, set_up)
-        handled = handling(set_up) / handling(self.prescription.line.set_up)
+        handled = handling_over(set_up, self.prescription.line.set_up)
         existing = amounts_of(set_up.sources[0], self.place) if set_up.sources else np.zeros(1)
         if set_up.sources and follows_load(set_up) and self.conversion.equivalence is not None:
             set_up = set_up.with_amount(carried_amount(self.prescription, set_up, existing))

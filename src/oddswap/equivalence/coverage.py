@@ -29,7 +29,7 @@ from oddswap.errors import DomainError
 from oddswap.exercises import movements
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.lengths import BINS, bin_matrices
-from oddswap.mechanics.limits import Posture, placement_limits
+from oddswap.mechanics.limits import placement_limits
 from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.types import Bools, Floats, Ints
 
@@ -342,7 +342,7 @@ def within_limits(mechanics: VariantMechanics, options: Options, rows: Ints) -> 
     if batch is None or batch.law.far_end is None:
         return np.ones(len(rows), bool)
     both = batch.setting(0, float(options.existing[0])).both_sides
-    end, posture = batch.law.far_end[options.row[rows]], Posture.of(mechanics.motion)
+    end, posture = batch.law.far_end[options.row[rows]], mechanics.posture
     limits = placement_limits(posture, end, options.force[rows], both, options.farthest, overhang=batch.law.overhang)
     return np.asarray(np.all([limit.kept for limit in limits], axis=0))
 

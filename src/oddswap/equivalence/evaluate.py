@@ -19,7 +19,7 @@ from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.loads import equal_effort, round_to_existing
 from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.scoring import Measured, own_peak, parts_of, setup_cost, stability, weigh
-from oddswap.equivalence.set_effort import handling
+from oddswap.equivalence.set_effort import handling_over
 from oddswap.equivalence.set_up import contact_of, law_on
 from oddswap.equivalence.variants import VariantMechanics, moment_per_newton
 from oddswap.mechanics.arm import dot
@@ -218,7 +218,7 @@ def evaluate(
     steady = None if constant is None else np.broadcast_to(constant, shape)[rows]
     own = rest.effort if steady is None else rest.effort + dot(steady, at.per_newton)
     # What the log knows of this client, and what of a load hands can use on this kit over the prescription's.
-    used = q.factor * handling(mechanics.set_up(example)) / handling(prescription.line.set_up)
+    used = q.factor * handling_over(mechanics.set_up(example), prescription.line.set_up)
     per_unit = dot(force, at.per_newton) / used
     wanted = equal_effort(own, per_unit, prescription.relative_effort)
     loads = np.isfinite(wanted)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from oddswap.equivalence.candidates import follows_load
 from oddswap.equivalence.prescription import Place, PrescribedLine
 from oddswap.equivalence.set_up import SetUp
-from oddswap.equivalence.variant_key import VariantKey
-from oddswap.equivalence.variants import has_supports
+from oddswap.equivalence.variant_key import VariantKey, spread_leads
+from oddswap.equivalence.variants import has_supports, list_variant_keys
 from oddswap.exercises import movement
 
 NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)
@@ -45,3 +45,13 @@ def own_variant_key(line: PrescribedLine, place: Place) -> VariantKey | None:
         hands = 2 if s.sources[0].shares_bar and s.support.contact == "hand" else 1
         held = round(s.sources[0].amount / hands)
     return VariantKey.of(s.movement, s.variant(), place.seat_cm if notches else s.seat_cm, held)
+
+
+def line_variant_keys(line: PrescribedLine, place: Place) -> list[VariantKey]:
+    """The prescription's own variant, where a place's supports allow it, and what else does its movement as deep and as far."""
+    own, inherited = own_variant_key(line, place), inherited_values(line.set_up)
+    out = spread_leads(own) if own is not None else []
+    usual = movement(line.set_up.movement).complete({})
+    if any(usual[name] != value for name, value in inherited.items()):
+        out += list_variant_keys(place, None, line.set_up.movement, inherited)
+    return list(dict.fromkeys(out))

@@ -32,11 +32,10 @@ from oddswap.equivalence.index import ReachTable, build_reach_table
 from oddswap.equivalence.index_entry import Source
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.local_search import FEW_STEPS, MOST_STEPS, LocalSearch
-from oddswap.equivalence.own_variant import inherited_values, own_variant_key
+from oddswap.equivalence.own_variant import inherited_values, line_variant_keys, own_variant_key
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.ranking import Ranking, rank
 from oddswap.equivalence.rules import rules
-from oddswap.equivalence.variant_key import spread_leads
 from oddswap.equivalence.variants import (
     VariantMechanics,
     exact_variants,
@@ -178,10 +177,7 @@ class Search:
         """The place's reach table, and one of the prescription's own variant where the place's supports allow it."""
         keys = list_variant_keys(self.place)
         out = [build_reach_table(self.prescription.body, self.place, keys, lambda part: self.progress(0.6 * part))]
-        own, line = own_variant_key(self.prescription.line, self.place), self.prescription.line.set_up
-        mine = spread_leads(own) if own is not None else []
-        mine += list_variant_keys(self.place, None, line.movement, self.inherited)
-        if more := [key for key in dict.fromkeys(mine) if key not in keys]:
+        if more := [key for key in line_variant_keys(self.prescription.line, self.place) if key not in keys]:
             out.append(build_reach_table(self.prescription.body, self.place, more))
         return out
 

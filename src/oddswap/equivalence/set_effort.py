@@ -100,6 +100,11 @@ def handling(set_up: SetUp) -> float:
     return float(table.get(f"{name}{handling_suffix(first)}", table.get(name, 1.0)))
 
 
+def handling_over(set_up: SetUp, prescribed: SetUp) -> float:
+    """What hands can use of a load on a set-up's kit over what they can on the prescribed one's, a ratio."""
+    return handling(set_up) / handling(prescribed)
+
+
 def handling_suffix(source: Setting) -> str:
     """What tells uses of one kind of load apart in the table of handling factors."""
     if source.kind == "dumbbell" and not source.both_sides:

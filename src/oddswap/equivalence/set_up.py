@@ -80,7 +80,7 @@ class SetUp:
         """Which limbs work on both sides: a load in one hand is still lifted by two legs."""
         usual = self.support.contact
         one_sided = {usual if s.attachment.at == "usual" else s.attachment.at for s in self.sources if not s.both_sides}
-        one_leg = self.support.one_side or bool(one_sided & LEG_CONTACTS)
+        one_leg = self.support.one_side or self.support.one_foot or bool(one_sided & LEG_CONTACTS)
         return Sides(arms=not one_sided & ARM_CONTACTS and not self.support.one_side, legs=not one_leg)
 
     def stands(self) -> Stance:
@@ -236,8 +236,9 @@ def check_set_up(set_up: SetUp, motion: Motion, ceiling: float = np.inf, farthes
         for limit in limits:
             if not limit.kept.all():
                 short = -float(np.min(limit.margin)) * 100
-                words = f"{limit.words}; here it is {short:.0f} cm off"
-                raise DomainError(f"sources.{i}.{limit.field}", vars(source).get(limit.field), words, limit.way_out)
+                words, own = f"{limit.words}; here it is {short:.0f} cm off", vars(set_up)
+                at = limit.field if limit.field in own else f"sources.{i}.{limit.field}"
+                raise DomainError(at, own.get(limit.field, vars(source).get(limit.field)), words, limit.way_out)
 
 
 def check_chest(set_up: SetUp, source: Setting, motion: Motion) -> None:

@@ -151,10 +151,8 @@ class VariantMechanics:
     @cached_property
     def fits_dumbbells(self) -> tuple[bool, bool]:
         """Whether body and bench leave room for a dumbbell in one hand, and for one in each."""
-        one, two = (
-            all(bool(limit.kept.all()) for limit in arm_limits(self.motion, held=True, pair=pair)) for pair in (False, True)
-        )
-        return one, two
+        broken = [limit.field for limit in arm_limits(self.motion, held=True, pair=True) if not limit.kept.all()]
+        return not [field for field in broken if field != "hands"], not broken
 
     @cached_property
     def pull_start(self) -> tuple[VariantKey, Floats] | None:

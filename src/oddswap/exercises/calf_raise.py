@@ -18,7 +18,7 @@ def support(values: Values) -> BodySupport:
         return BodySupport("foot", thigh="held", knee_locked=True)
     contact: Contact = "back" if values["hold"] == 0 else "hand"
     law = Balance("weight", np.radians(-10), np.radians(30))
-    return BodySupport(contact, "toes", "feet", law, rest_cm=10, one_side=values["one_leg"] > 0)
+    return BodySupport(contact, "toes", "feet", law, rest_cm=10, one_foot=values["one_leg"] > 0)
 
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:

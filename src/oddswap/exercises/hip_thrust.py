@@ -55,6 +55,6 @@ MOVEMENT = Movement(
     cautions=say("Pad the bar; roll it on and off."),
     family="legs",
     stances=("floor",),
-    support=lambda values: BodySupport("hips", "feet", "back and feet", one_side=values["one_leg"] > 0),
+    support=lambda values: BodySupport("hips", "feet", "back and feet", one_foot=values["one_leg"] > 0),
     needs=lambda values: ("bench", "box"),
 )

@@ -37,23 +37,22 @@ def arm_limits(motion: Motion, held: bool = False, pair: bool = False) -> list[L
         held: Whether a dumbbell's ends must clear them too, and a seat.
         pair: Whether each hand holds one, so that they must clear each other.
     """
-    if "arm" not in motion.coords:
-        return []
-    rule, arm, body = tables()["clearance"], motion.arm, motion.body
-    posture = Posture.of(motion, "hand", apart=1, whole=False)
-    # The trunk is broader than deep.
-    aside = np.zeros_like(posture.lower)
-    aside[0, :, 1] = -0.5 * body.own("trunk_radius")
-    lower, upper = posture.lower + aside, posture.upper + aside
-    give = np.array([rule["hand_at_trunk"], rule["hand_at_trunk"], rule["hand_at_thigh"], rule["hand_at_thigh"]])
-    ends = [-1.0, 1.0] if held else [0.0]
-    out = []
+    rule, arm, body, out = tables()["clearance"], motion.arm, motion.body, []
     if pair:
         slant = np.abs(arm.thumb[:, 1])
         half = rule["dumbbell_half"] * slant + rule["dumbbell_radius"] * np.sqrt(np.maximum(1 - slant**2, 0.0))
         room = -(arm.grip[:, 1] + half).max() + rule["hand_at_trunk"]
         words, way = "dumbbells in both hands cannot pass each other", "Close less far, or work one arm at a time"
         out.append(Limit("hands", np.asarray(room), words, way))
+    if "arm" not in motion.coords:
+        return out
+    posture = Posture.of(motion, "hand", apart=1, whole=False)
+    # The trunk is broader than deep.
+    aside = np.zeros_like(posture.lower)
+    aside[0, :, 1] = -0.5 * body.own("trunk_radius")
+    lower, upper = posture.lower + aside, posture.upper + aside
+    give = np.array([rule["hand_at_trunk"], rule["hand_at_trunk"], rule["hand_at_thigh"], rule["hand_at_thigh"]])
+    ends, cushions = [-1.0, 1.0] if held else [0.0], cushions_of(motion)
     for end in ends:
         tip = arm.grip + end * (rule["dumbbell_half"] - rule["dumbbell_radius"]) * arm.thumb
         start = arm.grip + 0.5 * (tip - arm.grip) if held else arm.elbow + 0.4 * (arm.grip - arm.elbow)
@@ -63,16 +62,16 @@ def arm_limits(motion: Motion, held: bool = False, pair: bool = False) -> list[L
         words = f"{'a dumbbell' if held else 'the forearm'} must clear trunk, head and thighs"
         out.append(Limit("parameters", np.asarray(room), words, "Take other kit, or another range"))
         places = [start, tip] if held else [tip, arm.elbow, 0.5 * (arm.shoulder + arm.elbow)]
-        room = min(_beside_cushions(motion, p) for p in places) - size + rule["hand_at_rest"]
+        room = min(_beside_cushions(cushions, p) for p in places) - size + rule["hand_at_rest"]
         words = f"{'a dumbbell' if held else 'the arm'} must clear the bench"
         out.append(Limit("recline_deg", np.asarray(room), words, "Sit upright on its end, or stand"))
     return out
 
 
-def _beside_cushions(motion: Motion, place: Floats) -> float:
-    """Least distance of places, m, (pose, xyz), from a bench's rest and seat, m; negative within."""
+def _beside_cushions(cushions: Floats, place: Floats) -> float:
+    """Least distance of places, m, (pose, xyz), from a bench's rest and seat, (cushion, 4, xyz), m; negative within."""
     bench, out = tables()["bench"], np.inf
-    for origin, along, normal, (long, _, _) in cushions_of(motion):
+    for origin, along, normal, (long, _, _) in cushions:
         if long:
             rel = place - origin
             up = rel @ along

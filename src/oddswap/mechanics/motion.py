@@ -315,13 +315,14 @@ class Motion:
             way = unit((self.arm.grip - self.arm.elbow) * np.array([1.0, 0.0, 1.0]))
         turning = (about - cross(middle, force))[..., 1]
         upright = (-turning / cross(near - middle, way)[..., 1])[..., None] * way
-        below = 0.5 * (left_over - upright)
-        paired = hold != "back"
+        both = self.sides.legs or far != "foot"
+        share, paired = 0.5 if both else 1.0, hold != "back"
+        below = share * (left_over - upright)
         if kind == "back and feet":
             pressed = self._press_apart(near, end, below)
-            upright, below = upright - 2 * pressed, below + pressed
+            upright, below = upright - pressed / share, below + pressed
         first = Push(hold, near, (0.5 if paired else 1.0) * upright, mirrored=paired)
-        return [first, Push(far, end, self._inward(below) if far == "foot" else below)]
+        return [first, Push(far, end, self._inward(below) if far == "foot" else below, mirrored=both)]
 
     def _press_apart(self, back: Floats, foot: Floats, below: Floats) -> Floats:
         """What a foot presses along the line to the back, N, (..., pose, xyz), besides its push ``below``.

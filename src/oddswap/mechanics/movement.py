@@ -127,6 +127,7 @@ class BodySupport:
         hand_cm: Height that the hands are held at, cm.
         thigh: ``held`` where seat or pad carries the moment about the hip; ``rests`` where a seat carries only its weight.
         one_side: Whether one leg works while the other stands.
+        one_foot: Whether the body stands on one leg, whatever the hands hold.
         across_cm: How far off the hand's middle it is loaded as a rule, thumb side positive, cm.
         knee_locked: Whether the straight knee's own stop, or a pad next to it, carries the moment about the knee.
     """
@@ -139,6 +140,7 @@ class BodySupport:
     hand_cm: float = 0.0
     thigh: Literal["free", "rests", "held"] = "free"
     one_side: bool = False
+    one_foot: bool = False
     across_cm: float = 0.0
     knee_locked: bool = False
 

@@ -180,8 +180,22 @@
     {#each pull.ends_m as end, side (side)}
       {#if pull.prop['kind'] === 'column'}
         {@const holes = (pull.prop['holes'] as number[]) ?? []}
-        {@const foot = on([end[0] ?? 0, end[1] ?? 0, 0])}
-        {@const head = on([end[0] ?? 0, end[1] ?? 0, (holes[holes.length - 1] ?? 2) + 0.08])}
+        {@const [x, y, z] = end as [number, number, number]}
+        {@const out = 1 + Number(pull.prop['overhang_m'] ?? 0) / Math.max(Math.hypot(x, y), 0.01)}
+        {@const foot = on([x * out, y * out, 0])}
+        {@const head = on([x * out, y * out, (holes[holes.length - 1] ?? 2) + 0.08])}
+        {#if out > 1}
+          {@const [tip, beam] = [on(end), on([x * out, y * out, z])]}
+          <line
+            x1={beam[0]}
+            y1={beam[1]}
+            x2={tip[0]}
+            y2={tip[1]}
+            stroke="var(--kit)"
+            stroke-width="7"
+            stroke-linecap="round"
+          />
+        {/if}
         {#if view === 'top'}
           <rect x={foot[0] - 9} y={foot[1] - 9} width="18" height="18" rx="3" fill="var(--kit)" />
         {:else}
@@ -190,7 +204,7 @@
           {#each holes as hole, h (h)}
             <circle
               cx={foot[0]}
-              cy={on([end[0] ?? 0, end[1] ?? 0, hole])[1]}
+              cy={on([x * out, y * out, hole])[1]}
               r={h + 1 === pull.prop['hole'] ? 0 : 1.5}
               fill="var(--paper)"
             />
