@@ -6,6 +6,7 @@ import argparse
 import json
 import os
 import sys
+import textwrap
 from collections.abc import Sequence
 from pathlib import Path
 from typing import NoReturn, TypeVar
@@ -75,6 +76,8 @@ def line_table(line: MatchDoc, most: int) -> str:
     """One line's ranking as text."""
     p = line.prescribed
     head = f"{line.line}: {p.title}, {p.sets} x {p.reps}, RIR {p.rir}, {p.load} ({p.target_name}; lens {line.lens_name})"
+    if line.nothing:
+        return head + "\n" + textwrap.fill(line.nothing, 100)
     rows = [
         [f"{s.match:.0f}", s.title, "; ".join(r.value for r in s.rows), s.load.words, s.load.first_time, s.load.reps]
         for s in line.swaps[:most]

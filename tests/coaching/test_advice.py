@@ -188,12 +188,12 @@ def test_reasons_name_what_the_curves_show():
     cable = aim_of("chest", "fly", CablePull(COLUMN, 13, -20.0, 125.0, 12.0, "pair"))
     dumbbell = as_set(cable, gym, "fly", DumbbellHold(10.0), "bench", 0.0)
     texts = [r.text for r in explain(cable, dumbbell)]
-    assert any(t.startswith("Less load in the last third of the range") for t in texts)
+    assert any(t.startswith("Lighter at the end") for t in texts)
     assert "The body is held steadier." in texts
     back = aim_of("chest", "fly", DumbbellHold(10.0), "bench", 0.0)
     other = as_set(back, gym, "fly", CablePull(COLUMN, 13, -20.0, 125.0, 12.0, "pair"))
     texts = [r.text for r in explain(back, other)]
-    assert any(t.startswith("More load in the last third of the range") for t in texts)
+    assert any(t.startswith("Harder at the end") for t in texts)
     assert any(t.startswith("Less support for the body") for t in texts)
     same = explain(back, evaluate_set_up(back, gym, SAME, back.line.set_up))
     assert [r.kind for r in same] == ["same"]

@@ -157,7 +157,7 @@ JUDGEMENTS = [
     Judgement(
         "incline press, dumbbells",
         "upper_chest",
-        up("press", dumbbells(16), stance="bench", recline=30, angle_deg=0),
+        up("press", dumbbells(16), stance="bench", recline=30, angle_deg=30),
         {"press", "fly"},
         {"push_up"},
     ),
@@ -262,6 +262,7 @@ JUDGEMENTS = [
         up("leg_extension", machine("leg_extension", 45), stance="bench", recline=75),
         {"leg_extension", "squat", "split_squat"},
         {"hip_thrust"},
+        places=("spare-room", "tallow-garage", "pier-club"),  # the hotel has nothing that comes near, and says so
     ),
     Judgement(
         "split squat, dumbbells",
@@ -372,7 +373,6 @@ def test_a_good_coach_would_agree(where, part):
     assert sum(where in j.places for j in JUDGEMENTS) >= 30
 
 
-@pytest.mark.xfail(strict=True, reason="a press with dumbbells too light for useful repetitions stands behind flies with bands")
 def test_a_press_is_answered_by_a_press_where_dumbbells_are_light():
     place = PlaceDoc.model_validate_json(document("place-spare-room")).place()
     j = next(j for j in JUDGEMENTS if j.name == "flat press, dumbbells")
@@ -380,7 +380,6 @@ def test_a_press_is_answered_by_a_press_where_dumbbells_are_light():
     assert PRESSES & {s.set_up.movement for s in find_swaps(line, place, lens_by_id("same_profile"))[:3]}
 
 
-@pytest.mark.xfail(strict=True, reason="second in the garage: little else there loads short hamstrings")
 def test_a_hip_thrust_is_no_leg_curl():
     place = PlaceDoc.model_validate_json(document("place-tallow-garage")).place()
     j = next(j for j in JUDGEMENTS if j.name == "lying leg curl")

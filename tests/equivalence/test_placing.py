@@ -46,9 +46,9 @@ def starts_of(local_search, mechanics, seed, count=8):
     [("biceps", "curl", {}), ("side_delt", "lateral_raise", {"start": 1.0}), ("rear_delt", "rear_fly", {})],
 )
 def test_climbing_betters_every_group_and_keeps_every_limit(target, movement, values):
-    prescription = profile_prescription(
-        PrescribedLine(target, SetUp(movement, [DumbbellHold(8, "one")], values), 3, 10, 12, 1), BODY
-    )
+    own = CablePull(TWIN, 13, 60, -60, 5) if movement == "rear_fly" else DumbbellHold(8, "one")
+    written = SetUp(movement, [own], values)
+    prescription = profile_prescription(PrescribedLine(target, written, 3, 10, 12, 1), BODY)
     local_search = LocalSearch(prescription, lens_by_id("same_profile"))
     mechanics = mechanics_of(BODY, SetUp(movement, [CablePull(TWIN, 3, -60, 20, 10)], values))
     groups = [g for seed in range(4) if (g := starts_of(local_search, mechanics, seed))]

@@ -27,6 +27,7 @@ from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.performing import perform
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.stance import Stance
+from oddswap.mechanics.supports import reactions
 
 VECTOR = st.tuples(*[st.floats(-300, 300)] * 3).map(np.array)
 POINT = st.tuples(*[st.floats(-2, 2)] * 3).map(np.array)
@@ -240,7 +241,7 @@ def test_what_supports_give_back_holds_the_whole_body_still(body, name):
     weight = np.zeros_like(at.centres)
     weight[..., 2] = -9.80665 * at.masses
     force, about = weight.sum(axis=1), np.cross(at.centres, weight).sum(axis=1)
-    for push in motion.reaction(force, about):
+    for push in reactions(motion, force, about):
         one, turn = push.force, np.cross(push.point, push.force)
         turn = turn if push.couple is None else turn + push.couple
         if push.mirrored:

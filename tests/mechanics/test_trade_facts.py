@@ -493,7 +493,7 @@ def test_p31_lying_curl_under_a_cable_peaks_at_the_top_and_sliding_moves_the_pea
 
 
 def test_p32_a_converging_machine_and_crossing_cables_load_the_shortened_end_of_the_chest(body):
-    converging = Machine("m", "converging press", "press", [40, 60, 80], "path")
+    converging = Machine("m", "converging press", "press", [40, 60, 80], "path", converges=True)
     set_ups = {
         "machine": SetUp("press", [MachineHold(converging, 60)], {}, "bench", 85),
         "crossed": SetUp("fly", [CablePull(LONG, 15, -60, 125, 20, "pair")], {"close_deg": 25.0}),

@@ -15,6 +15,7 @@ from oddswap.mechanics.body import GRAVITY, Body, tables, within_ranges
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.pchip import interpolate
 from oddswap.mechanics.sharing import bounded_quadratic
+from oddswap.mechanics.supports import reactions
 
 pytestmark = pytest.mark.reference
 
@@ -162,7 +163,7 @@ def test_push_up_share_of_bodyweight(values, share):
     motion = SetUp("push_up", [], values, "floor").perform(body)
     weight = np.zeros_like(motion.skeleton.centres)
     weight[..., 2] = -GRAVITY * motion.skeleton.masses
-    pushes = motion.reaction(weight.sum(axis=1), np.cross(motion.skeleton.centres, weight).sum(axis=1))
+    pushes = reactions(motion, weight.sum(axis=1), np.cross(motion.skeleton.centres, weight).sum(axis=1))
     hands = 2 * next(p for p in pushes if p.contact == "hand").force[:, 2]
     assert hands[-1] / (75 * GRAVITY) == pytest.approx(share, abs=0.05)
 

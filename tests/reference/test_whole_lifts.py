@@ -23,6 +23,7 @@ from oddswap.mechanics.arm import unit
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.leg import about_x, about_y, about_z
 from oddswap.mechanics.push import LOADS, Push
+from oddswap.mechanics.supports import reactions
 
 pytestmark = pytest.mark.reference
 BODY = Body(1.78, 82)
@@ -140,7 +141,7 @@ def everything(p: Profile) -> list[Push]:
         if push.mirrored:
             one, turn = one + one * [1, -1, 1], turn - turn * [1, -1, 1]
         force, about = force + one, about + turn
-    return [*p.pushes, *motion.reaction(force, about)]
+    return [*p.pushes, *reactions(motion, force, about)]
 
 
 BEARER = {"hand": "hand", "forearm": "fore", "upper_arm": "upper", "thigh": "thigh", "shank": "shank", "foot": "foot"}

@@ -70,8 +70,22 @@ def match_program(client: ClientDoc, program: ProgramDoc, place: PlaceDoc, ranki
             try:
                 matches.append(match_line(client, line, place, ranking, curves=False))
             except DomainError as error:
+                if error.field == NOTHING:
+                    matches.append(_empty_match(client, line, place, ranking, error))
+                    continue
                 inside = error.field.removeprefix("line.")
                 if inside == error.field:
                     raise
                 raise DomainError(f"program.sessions.{s}.lines.{i}.{inside}", error.value, error.limit, error.way_out) from None
     return SwapsDoc(client=client.name, program=program.name, place=place.name, lines=matches)
+
+
+NOTHING = "place.kit"
+"""Field of the error that nothing at a place is like enough to a line."""
+
+
+def _empty_match(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc, why: DomainError) -> MatchDoc:
+    """A line that nothing at a place stands in for, among others that something does."""
+    prescription, lens = core_prescription(client, line), name_field("rank", ranking.resolve_lens)
+    words = f"{why.limit[:1].upper()}{why.limit[1:]}. {why.way_out}."
+    return match_doc(line.name, place.name, prescription, [], lens, curves=False, nothing=words)

@@ -20,6 +20,7 @@ from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import match_under, own_peak
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
+from oddswap.exercises import movement
 from oddswap.mechanics.arm import unit
 from oddswap.mechanics.types import Floats
 
@@ -185,13 +186,17 @@ def muscle_changes(prescription: PrescriptionProfile, swap: Swap) -> tuple[list[
 def after_failure(swap: Swap) -> str:
     """Whether partial repetitions at the lengthened end make sense once the full range fails: pulls yes, presses no.
 
-    Read off the effort curve: where the shortened end is the hardest part, the lengthened end still moves.
+    Read off the effort curve: where the shortened end is the hardest part, the lengthened end still moves. In a pull it always
+    does, since the arms hang in the line of pull there (common practice, no source).
     """
+    partials = "It fails at the shortened end: after that, partial repetitions from the lengthened end still load the muscle."
+    if movement(swap.set_up.movement).led == "pull":
+        return partials
     curve = relative_effort_curve(swap.profile)
     third = max(1, len(curve) // 3)
     long, short = float(curve[:third].max()), float(curve[-third:].max())
     if short > 1.1 * long:
-        return "It fails at the shortened end: after that, partial repetitions from the lengthened end still load the muscle."
+        return partials
     if long > 1.1 * short:
         return "It fails at the lengthened end already: partial repetitions add nothing; keep a way out."
     return ""

@@ -15,12 +15,17 @@ from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import own_peak, stability
 from oddswap.equivalence.set_up import SetUp
 from oddswap.exercises import movement
+from oddswap.mechanics.actions import LiftKind
 from oddswap.mechanics.limits import lean_of
-from oddswap.mechanics.types import Floats
+from oddswap.mechanics.types import Bools, Floats
 
 Kind = Literal["same", "gain", "loss", "note"]
 ZONES = ("lengthened", "mid", "shortened")
-THIRDS = ("first", "middle", "last")
+THIRDS = ("at the start, in the stretch,", "in the middle", "at the end, with the muscle short,")
+WORKS = 0.35
+"""Part of the joint that moves most that one must move to count as working."""
+EDGE = 0.03
+"""Part of a muscle's length range under which a loaded or empty end is not worth a word."""
 LEANS = 0.01
 """Part of the usual hold against tipping beyond which leaning against a pull is worth a word."""
 AGREES = 0.005
@@ -88,10 +93,11 @@ def explain(prescription: PrescriptionProfile, swap: Swap) -> list[Reason]:
     name = prescription.group.name
     shape = swap.profile.resistance_profile[swap.profile.row(prescription.line.target)]
     return [
+        *_kind(prescription, swap),
         *_hardest(prescription, swap),
         *_thirds(prescription.resistance_profile, shape),
         *_range(prescription, shape, name),
-        *_load(swap, name),
+        *_load(prescription, swap, name),
         *_share(swap, name),
         *_body(prescription, swap),
     ]
@@ -122,6 +128,20 @@ def _hardest(prescription: PrescriptionProfile, swap: Swap) -> list[Reason]:
     return [Reason("note", f"Hardest with the {prescription.group.name} {mechanics} than prescribed: {words}, not {before}.")]
 
 
+def _kind(prescription: PrescriptionProfile, swap: Swap) -> list[Reason]:
+    """Joints that work here and not in the prescribed lift, or there and not here."""
+    before, after = prescription.lift_kind.joints(), LiftKind.of(swap.profile.motion).joints()
+    most = max(before.values())
+    out = []
+    for joint, was in before.items():
+        now = after[joint]
+        if was > WORKS * most and now < WORKS / 2 * most:
+            out.append(Reason("loss", f"The {joint} keeps still here: it moves in the prescribed lift."))
+        elif now > WORKS * most and was < WORKS / 2 * most:
+            out.append(Reason("note", f"The {joint} works as well, which it does not in the prescribed lift."))
+    return out
+
+
 def _thirds(prescribed: Floats, swap: Floats) -> list[Reason]:
     a, b = own_peak(prescribed), own_peak(swap)
     reached = np.flatnonzero(prescribed > 0)
@@ -132,8 +152,7 @@ def _thirds(prescribed: Floats, swap: Floats) -> list[Reason]:
         was, now = float(a[part].mean()), float(b[part].mean())
         if abs(now - was) >= TELLING:
             kind: Kind = "gain" if now > was else "loss"
-            word = "More" if now > was else "Less"
-            out.append(Reason(kind, f"{word} load in the {third} third of the range: {now:.0%} of the peak (was {was:.0%})."))
+            out.append(Reason(kind, f"{'Harder' if now > was else 'Lighter'} {third} than prescribed."))
     return out
 
 
@@ -141,21 +160,23 @@ def _range(prescription: PrescriptionProfile, swap: Floats, name: str) -> list[R
     least = rules("lenses")["parts"]["empty"]
     a, b = own_peak(prescription.resistance_profile) >= least, own_peak(swap) >= least
     out = []
-    bin_part = 1 / len(swap)
-    lost, won = (a & ~b).sum() * bin_part, (b & ~a).sum() * bin_part
-    if lost >= 0.03:
-        out.append(Reason("loss", f"Empty over {lost:.0%} of the {name}'s length that the prescription loads."))
-    if won >= 0.03:
-        longer = np.flatnonzero(b & ~a).mean() < np.flatnonzero(a).mean()
-        out.append(
-            Reason("gain", f"Loads {won:.0%} of the {name}'s length beyond it, at the {'long' if longer else 'short'} end.")
-        )
+    bin_part, middle = 1 / len(swap), np.flatnonzero(a).mean()
+
+    def end(bins: Bools) -> str:
+        return "in the stretch" if np.flatnonzero(bins).mean() < middle else "with the muscle short"
+
+    if (a & ~b).sum() * bin_part >= EDGE:
+        out.append(Reason("loss", f"Nothing for the {name} {end(a & ~b)}, where the prescribed lift still has load."))
+    if (b & ~a).sum() * bin_part >= EDGE:
+        out.append(Reason("gain", f"Loads the {name} {end(b & ~a)} too, where the prescribed lift does not."))
     return out
 
 
-def _load(swap: Swap, name: str) -> list[Reason]:
+def _load(prescription: PrescriptionProfile, swap: Swap, name: str) -> list[Reason]:
     load = swap.load
     out = []
+    if prescription.felt != 1.0 and load.known:
+        out.append(Reason("note", "The prescribed machine was never measured, so how hard it is was read off its repetitions."))
     if learned_words(load):
         out.append(Reason("note", f"{learned_words(load)}."))
     elif not load.known:
@@ -172,7 +193,8 @@ def _load(swap: Swap, name: str) -> list[Reason]:
         mechanics = "lighter" if load.effort_ratio < 1 else "heavier"
         out.append(
             Reason(
-                "note", f"The nearest load is {abs(load.effort_ratio - 1):.0%} {mechanics} in effort, so the reps are restated."
+                "note",
+                f"The nearest load there is is a little {mechanics}: aim for {load.reps_low} to {load.reps_high} repetitions.",
             )
         )
     if load.step_up is not None and load.step_up >= 1.15:
@@ -182,7 +204,7 @@ def _load(swap: Swap, name: str) -> list[Reason]:
 
 def _share(swap: Swap, name: str) -> list[Reason]:
     if swap.parts["target"] < 0.9:
-        return [Reason("loss", f"The {name} carries about {1 - swap.parts['target']:.0%} less of the load; helpers take it.")]
+        return [Reason("loss", f"Helpers take more of the load, so that less is left for the {name}.")]
     return []
 
 

@@ -13,7 +13,7 @@ from oddswap.documents.profile import ProfileDoc
 from oddswap.documents.set_up import SetUpDoc
 from oddswap.documents.words import RowDoc, kit_words, plain_digits, reps_words, set_up_rows
 from oddswap.equivalence.candidates import Swap, key_of, movement_name
-from oddswap.equivalence.lenses import PARTS
+from oddswap.equivalence.lenses import FACTORS, PARTS
 from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.exercises import movement
 
@@ -70,7 +70,7 @@ class PartDoc(Result):
     value: float
     """0 to 1."""
     weight: float | None
-    """Weight under the lens; none for the target part, which multiplies the rest."""
+    """Weight under the lens; none for target and kind of lift, which multiply the rest."""
 
 
 class ElsewhereDoc(Result):
@@ -163,6 +163,8 @@ class MatchDoc(Result):
     """What the prescribed set-up itself does to a restricted joint; empty where it does nothing to them."""
     too_hard: str = ""
     """That the prescribed set asks more than this client is computed to give, in words; empty where it does not."""
+    nothing: str = ""
+    """Why nothing is offered, and the ways out; empty where something is."""
     weights: dict[str, float] = {}
     """Weights of the match's parts, under the lens or the coach's own."""
     dissents: list[DissentDoc] = []
@@ -208,9 +210,9 @@ def swap_doc(prescription: PrescriptionProfile, swap: Swap, weights: dict[str, f
         key=key_of(swap.set_up),
         match=round(swap.match, 1),
         parts=[
-            PartDoc(name=k, title=PARTS.get(k, k), value=round(v, 3), weight=weights.get(k))
+            PartDoc(name=k, title=(PARTS | FACTORS).get(k, k), value=round(v, 3), weight=weights.get(k))
             for k, v in swap.parts.items()
-            if k in weights or k == "target"
+            if k in weights or k in FACTORS
         ],
         title=movement_name(swap),
         kit=kit_words(swap.set_up),
@@ -251,6 +253,7 @@ def match_doc(
     curves: bool = True,
     excluded: dict[str, int] | None = None,
     strained: str = "",
+    nothing: str = "",
 ) -> MatchDoc:
     """A whole match as a document."""
     return MatchDoc(
@@ -264,6 +267,7 @@ def match_doc(
         swaps=[swap_doc(prescription, s, lens.weights, curves) for s in swaps],
         excluded=[f"{what} ({n} {'way' if n == 1 else 'ways'} left out)" for what, n in (excluded or {}).items()],
         strained=strained,
+        nothing=nothing,
         too_hard=too_hard_words(prescription),
         weights={k: round(v, 3) for k, v in lens.weights.items()},
         dissents=[

@@ -56,6 +56,8 @@ class RankDoc(Document):
     """Whether only one-sided lifts are wanted."""
     known_only: bool = False
     """Whether only movements that the client knows are wanted."""
+    unlike: bool = False
+    """Whether to show what is nearest, however unlike: as a rule nothing under a match of 40 is offered."""
 
     def resolve_lens(self) -> Lens:
         """The lens in the core's terms.
@@ -70,9 +72,8 @@ class RankDoc(Document):
         """What is wanted of the search for a client."""
         known = frozenset(client.knows) if self.known_only else None
         lists = frozenset(client.banned), frozenset(client.pinned), frozenset(self.without)
-        return SearchFilters(
-            partial(strains, restrictions=client.core_restrictions()), *lists, known, self.one_side, self.conversion(client)
-        )
+        spared = partial(strains, restrictions=client.core_restrictions())
+        return SearchFilters(spared, *lists, known, self.one_side, self.conversion(client), self.unlike)
 
     def conversion(self, client: ClientDoc) -> Conversion:
         """How loads are converted for a client."""

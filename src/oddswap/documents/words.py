@@ -45,14 +45,18 @@ def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:
 
 def set_up_rows(set_up: SetUp, variant: Variant) -> list[RowDoc]:
     """All set-up words of a set-up."""
+    rows = [RowDoc(what=r.what, value=_handle_words(set_up, r.value)) for s in set_up.sources for r in s.rows()]
+    return support_rows(variant, movement(set_up.movement)) + rows
+
+
+def _handle_words(set_up: SetUp, words: str) -> str:
+    """Words of a row with the attachment that the limb takes."""
+    if set_up.support.contact != "hand":
+        own = words.replace("strap handles, each hand", "ankle cuffs, each leg").replace("strap handles", "ankle cuffs")
+        return own.replace("each hand to the other", "each leg to the other").replace("strap handle", "ankle cuff, or a strap")
     # A hand that holds a dumbbell holds no handle besides.
     full = len(set_up.sources) > 1 and any(s.kind == "dumbbell" for s in set_up.sources)
-    rows = [
-        RowDoc(what=r.what, value=r.value.replace("strap handle", "loop around the wrist") if full else r.value)
-        for s in set_up.sources
-        for r in s.rows()
-    ]
-    return support_rows(variant, movement(set_up.movement)) + rows
+    return words.replace("strap handle", "loop around the wrist") if full else words
 
 
 def plain_digits(value: float, digits: int) -> str:

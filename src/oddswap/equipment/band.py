@@ -33,6 +33,9 @@ FOOT_HEIGHT = 0.03
 FARTHEST = 3.0
 """How far from an anchor people stand, m (own estimate)."""
 
+LONG_CM = 70.0
+"""Slack length from which a band under a foot is worth folding in two, cm (own estimate)."""
+
 
 @dataclass(frozen=True)
 class RubberSection:
@@ -129,7 +132,10 @@ class Band(KitItem):
         """Under the feet, and from every anchor height of the place at all sides."""
         if scene.stance.kind == "standing":
             forward, right = (a.ravel() for a in np.meshgrid(np.arange(-0.3, 0.31, 0.1), np.arange(-0.3, 0.31, 0.1)))
-            yield self.batch("foot", forward, right, np.full(forward.shape, FOOT_HEIGHT))
+            low = np.full(forward.shape, FOOT_HEIGHT)
+            yield self.batch("foot", forward, right, low)
+            if self.curve()[0].length_cm > LONG_CM:
+                yield self.batch("foot", forward, right, low, doubled=True)
         heights = sorted({h for item in scene.kit for h in item.anchor_heights_cm})
         if scene.coarse and len(heights) > 3:
             heights = [heights[0], heights[len(heights) // 2], heights[-1]]
@@ -140,15 +146,17 @@ class Band(KitItem):
             distance, bearing = np.tile(distance, len(heights)), np.tile(bearing, len(heights))
             yield self.batch("point", distance * np.cos(bearing), -distance * np.sin(bearing), height)
 
-    def batch(self, anchor: Literal["foot", "point"], forward: Floats, right: Floats, height: Floats) -> Placements:
+    def batch(
+        self, anchor: Literal["foot", "point"], forward: Floats, right: Floats, height: Floats, doubled: bool = False
+    ) -> Placements:
         """Placements of the anchor ahead and to the right of the hips and above the floor, m, all (placement,)."""
         where = np.stack([forward, -right, height], axis=-1)
 
         def setting(i: int, amount: float) -> BandPull:
             x, y, z = where[i] * 100
-            return BandPull(self, round(float(z), 1), round(float(x), 1), round(float(-y), 1), round(amount), anchor)
+            return BandPull(self, round(float(z), 1), round(float(x), 1), round(float(-y), 1), round(amount), anchor, doubled)
 
-        return Placements(self.elastic(where), len(where), setting)
+        return Placements(self.elastic(where, doubled), len(where), setting)
 
 
 @dataclass(frozen=True)
@@ -183,8 +191,8 @@ class BandPull(Setting):
 
     @property
     def use_label(self) -> str:
-        """Under a foot, or at an anchor."""
-        return self.anchor
+        """Under a foot, folded or not, or at an anchor."""
+        return f"{self.anchor}, folded" if self.doubled else self.anchor
 
     @property
     def mirrors_line(self) -> bool:
@@ -274,7 +282,7 @@ class BandPull(Setting):
     def short(self) -> str:
         """Band and anchor."""
         if self.anchor == "foot":
-            return f"{self.band.name}, under a foot"
+            return f"{self.band.name}, {'folded ' if self.doubled else ''}under a foot"
         return f"{self.band.name}, {bearing_words(self.forward_cm, self.right_cm, brief=True)}"
 
     def cautions(self) -> list[str]:

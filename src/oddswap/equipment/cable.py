@@ -28,6 +28,7 @@ from oddswap.equipment.base.positions import (
     step_position,
 )
 from oddswap.equipment.base.setting import AdjustableParameter, Placements, Setting, SettingRow
+from oddswap.equipment.handle import count_handles
 from oddswap.errors import DomainError
 from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.types import Floats
@@ -35,6 +36,8 @@ from oddswap.mechanics.types import Floats
 Use = Literal["one", "pair", "crossed", "bar", "rope"]
 AHEAD, HOLES = 0.25, 8
 """Grid of the first pass: distances straight ahead or behind, m, and holes at most."""
+ONE_HAND, ONE_LEG = ("strap", "loop", "cuff"), ("ankle_cuff", "strap", "loop", "cuff")
+"""Attachments that serve one hand, and one leg: without a cuff a strap around the foot."""
 PAIRED = ("pair", "crossed")
 """Uses of a pair of columns."""
 FARTHEST = 2.4
@@ -156,8 +159,10 @@ class CableColumn(KitItem):
             distance, turned = np.repeat(reach, 2), np.tile([0.0, np.pi], len(reach))
         hole, i = (a.ravel() for a in np.meshgrid(holes, np.arange(len(distance)), indexing="ij"))
         distance, turned = distance[i], turned[i]
-        yield self.batch("one", hole, distance * np.cos(turned), -distance * np.sin(turned))
-        if self.columns == 2 and self.spacing_cm / 100 + 0.3 <= max(scene.room.width, scene.room.length):
+        held = count_handles(scene.kit, ONE_HAND if scene.contact == "hand" else ONE_LEG)
+        if held >= 1:
+            yield self.batch("one", hole, distance * np.cos(turned), -distance * np.sin(turned))
+        if held >= 2 and self.columns == 2 and self.spacing_cm / 100 + 0.3 <= max(scene.room.width, scene.room.length):
             ahead = np.arange(-1.2, 1.2 + 1e-9, AHEAD)
             hole, forward = (a.ravel() for a in np.meshgrid(holes, ahead[np.abs(ahead) <= room], indexing="ij"))
             half = np.full(hole.shape, self.spacing_cm / 200)
@@ -168,8 +173,8 @@ class CableColumn(KitItem):
     def two_handed(self, scene: Scene, holes: Floats, room: float) -> Iterator[Placements]:
         """Both hands on one cable, square before or behind it, with a bar or a rope."""
         apart = np.abs(scene.grip[:, 1])
-        bar = np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS
-        rope = apart.max() < ROPE_HANDS
+        bar = np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS and count_handles(scene.kit, ["bar"]) >= 1
+        rope = apart.max() < ROPE_HANDS and count_handles(scene.kit, ["rope"]) >= 1
         if not scene.both or scene.contact != "hand" or not (bar or rope):
             return
         ahead = np.arange(-FARTHEST, FARTHEST + 1e-9, AHEAD)

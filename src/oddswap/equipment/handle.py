@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
+import numpy as np
 from annotated_types import Ge, Le
 
 from oddswap.equipment.base.fields import EDGE, Name, Real, Whole
@@ -27,6 +29,13 @@ class Handle(KitItem):
     kind: Literal["handle"] = "handle"
     loads: ClassVar[bool] = False
     __pydantic_config__ = EDGE
+
+
+def count_handles(kit: Sequence[Any], shapes: Iterable[str]) -> float:
+    """How many attachments of some shapes a place has; no end of them where it lists no attachments at all, since then nobody
+    looked."""
+    listed = [k for k in kit if isinstance(k, Handle)]
+    return float(sum(k.count for k in listed if k.shape in set(shapes))) if listed else np.inf
 
 
 SETTING, KIT = None, Handle

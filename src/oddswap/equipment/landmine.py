@@ -10,7 +10,7 @@ import numpy as np
 from annotated_types import Ge, Gt, Le, Len
 
 from oddswap.equipment.base.fields import EDGE, Name, Real
-from oddswap.equipment.base.item import KitItem, Scene
+from oddswap.equipment.base.item import Bearing, KitItem, Scene
 from oddswap.equipment.base.law import USUAL, Attachment, Law
 from oddswap.equipment.base.positions import bearing_words, change_position, position_parameters, step_position
 from oddswap.equipment.base.setting import AdjustableParameter, Placements, Setting, SettingRow
@@ -105,6 +105,10 @@ class Landmine(KitItem):
     def amounts(self) -> Floats:
         """Plates and the bar's own part, kg at the end, ascending, (amount,)."""
         return np.unique(np.array(self.masses_kg)) + self.tare_kg
+
+    def serves(self, bearing: Bearing) -> bool:
+        """Pulls, presses and lifts on the feet: its arc is not that of a single joint."""
+        return bearing.guided
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """Pivots around the client, for one hand and, where both can, for two on one bar straight ahead."""

@@ -14,7 +14,7 @@ import numpy as np
 from annotated_types import Ge, Gt, Le, Len
 
 from oddswap.equipment.base.fields import EDGE, Name, Real
-from oddswap.equipment.base.item import KitItem, Scene
+from oddswap.equipment.base.item import Bearing, KitItem, Scene
 from oddswap.equipment.base.law import USUAL, Attachment, Law
 from oddswap.equipment.base.lines import Cable
 from oddswap.equipment.base.setting import AdjustableParameter, Placements, Setting, SettingRow
@@ -116,6 +116,10 @@ class SwingLever(KitItem):
     def amounts(self) -> Floats:
         """Plates and the lever's own weight, kg at the horn."""
         return np.unique(np.array(self.masses_kg)) + self.tare_kg
+
+    def serves(self, bearing: Bearing) -> bool:
+        """Pulls and presses: its arc is not that of a single joint."""
+        return bearing.guided and bearing.led
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """Pivots ahead and behind at the lever's height."""

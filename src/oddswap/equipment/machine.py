@@ -14,8 +14,10 @@ from oddswap.equipment.base.item import Bearing, KitItem, Scene
 from oddswap.equipment.base.law import USUAL, Attachment, Law
 from oddswap.equipment.base.setting import Placements, Setting, SettingRow
 from oddswap.errors import DomainError
+from oddswap.exercises import movement
 from oddswap.mechanics.arm import cross, unit
 from oddswap.mechanics.body import GRAVITY
+from oddswap.mechanics.leading import MIDDLE
 from oddswap.mechanics.pchip import interpolate
 from oddswap.mechanics.types import Floats
 
@@ -43,6 +45,7 @@ class Guided(Law):
         cam: Radius m (axis) or ratio (path), at even parts of the travel, (node,).
         sides: How many limbs share the machine.
         mass: Moving mass per kg of stack.
+        straight: Whether a path's handles run straight from the first to the last pose, keeping their distance.
     """
 
     guide: str
@@ -51,6 +54,7 @@ class Guided(Law):
     cam: Floats
     sides: int = 2
     mass: float = 1.0
+    straight: bool = False
 
     def _way(self, grip: Floats) -> Floats:
         """The way the contact goes, unit, (pose, xyz)."""
@@ -60,6 +64,8 @@ class Guided(Law):
             round_about = unit(cross(np.broadcast_to(self.axis, arm.shape), arm))
             along = (step * round_about).sum(axis=(-1, -2))
             return np.asarray(round_about * (1.0 if along >= 0 else -1.0))
+        if self.straight:
+            return np.broadcast_to(unit((grip[..., -1:, :] - grip[..., :1, :]) * MIDDLE), grip.shape)
         return unit(step)
 
     def _radius(self, grip: Floats) -> Floats:
@@ -116,6 +122,9 @@ class Machine(KitItem):
     recline_deg: Annotated[Real, Ge(0), Le(90)] = field(
         default=90.0, metadata={"description": "Back rest to the floor, degrees"}
     )
+    converges: bool = field(
+        default=False, metadata={"description": "Whether a press's handles come together on the way, instead of keeping apart"}
+    )
     one_side: bool = field(default=False, metadata={"description": "Whether each side works alone"})
     stance: Literal["any", "standing", "bench", "chest_supported", "kneeling"] = field(
         default="any",
@@ -140,6 +149,11 @@ class Machine(KitItem):
         """The movement it is built for."""
         return self.movement
 
+    @property
+    def rest(self) -> tuple[str, float]:
+        """Its seat or pads."""
+        return self.stance, float(self.recline_deg)
+
     def serves(self, bearing: Bearing) -> bool:
         """Its own movement, resting on it as one does."""
         return bearing.movement == self.movement and self.stance in ("any", bearing.stance)
@@ -155,7 +169,12 @@ class Machine(KitItem):
         if self.guide == "rail":
             a = np.radians(self.rail_deg)
             axis = np.array([np.cos(a), 0.0, np.sin(a)])
-        return Guided(self.guide, centre, axis, shape * nominal, 2 if both else 1)
+        return Guided(self.guide, centre, axis, shape * nominal, 2 if both else 1, straight=self.straight)
+
+    @property
+    def straight(self) -> bool:
+        """Whether its handles run straight and keep their distance: where it presses or pulls along a path."""
+        return self.guide == "path" and not self.converges and movement(self.movement).led in ("pull", "press")
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One, for the movement it is built for."""
@@ -178,6 +197,16 @@ class MachineHold(Setting):
     item_field: ClassVar[str] = "machine"
     moves_with_pose: ClassVar[bool] = True
     __pydantic_config__ = EDGE
+
+    @property
+    def carries_across(self) -> bool:
+        """A path's handles are guided."""
+        return self.machine.guide == "path"
+
+    @property
+    def guides_hand(self) -> bool:
+        """Where it presses or pulls along a path."""
+        return self.machine.straight
 
     @property
     def known(self) -> bool:

@@ -19,7 +19,7 @@ from oddswap.equivalence.prescription import Place, PrescriptionProfile, level_w
 from oddswap.equivalence.profile import Profile, profile, profile_motion
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import off_by
-from oddswap.equivalence.set_effort import SetEffort, effort_under, handling_over
+from oddswap.equivalence.set_effort import SetEffort, effort_under
 from oddswap.equivalence.set_up import SetUp, check_set_up
 from oddswap.equivalence.variants import VariantMechanics, mechanics_of
 from oddswap.errors import DomainError
@@ -132,7 +132,8 @@ class Answerer:
             DomainError: Where it cannot be, breaks a limit, or under its final load strains a restricted joint.
         """
         learned = self.conversion.learned_of(self.prescription.line.set_up, set_up)
-        handled = handling_over(set_up, self.prescription.line.set_up)
+        handled = self.prescription.handling_of(set_up)
+        used = learned.factor * handled * self.prescription.felt_of(set_up)
         existing = amounts_of(set_up.sources[0], self.place) if set_up.sources else np.zeros(1)
         if set_up.sources and follows_load(set_up) and self.conversion.equivalence is not None:
             set_up = set_up.with_amount(carried_amount(self.prescription, set_up, existing))
@@ -142,7 +143,7 @@ class Answerer:
             set_up = set_up.with_amount(load.amount)
             mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
         # The profile comes first, since it names the field of a limit that is broken.
-        curves, effort, limited_by = self._hold_back(set_up, mechanics, existing, learned.factor * handled)
+        curves, effort, limited_by = self._hold_back(set_up, mechanics, existing, used)
         if curves.set_up is not set_up:
             set_up = curves.set_up
             mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
@@ -153,7 +154,7 @@ class Answerer:
             raise DomainError("set_up", set_up.movement, f"at this load it {strained}", "Take less, or another lift")
         ratio = float(found.ratio[0])
         # Whatever gives out first ends the set, the target or another.
-        lasts = max(self.prescription.effort.limiting, self.prescription.working) * learned.factor * handled
+        lasts = max(self.prescription.effort.limiting, self.prescription.working) * used
         ends = max(ratio, effort.limiting / lasts)
         low, high = self.conversion.reps_at(self.prescription.line.reps, ends)
         load = replace(load, effort_ratio=ratio, reps_low=low, reps_high=high)
@@ -247,7 +248,11 @@ class Answerer:
             return profile(self.prescription.body, set_up)
         motion = replace(mechanics.motion, stance=set_up.stands(), sides=set_up.sides)
         check_set_up(set_up, motion, self.place.room.ceiling, self.place.farthest)
-        return profile_motion(set_up, motion, check=False)
+        felt = self.prescription.felt_of(set_up)
+        if felt == 1.0:
+            return profile_motion(set_up, motion, check=False)
+        # A machine that was never measured is shown as it is felt.
+        return replace(profile_motion(set_up.with_amount(felt * set_up.sources[0].amount), motion, check=False), set_up=set_up)
 
 
 def follows_load(set_up: SetUp) -> bool:

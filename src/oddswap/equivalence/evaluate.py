@@ -9,17 +9,18 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 import numpy as np
 
 from oddswap.equipment.base.law import USUAL, Law
 from oddswap.equipment.base.setting import Placements, Setting
+from oddswap.equivalence.kind import kind_part
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.loads import equal_effort, round_to_existing
 from oddswap.equivalence.prescription import PrescriptionProfile
-from oddswap.equivalence.scoring import Measured, own_peak, parts_of, setup_cost, stability, weigh
-from oddswap.equivalence.set_effort import handling_over
+from oddswap.equivalence.scoring import Measured, carried, own_peak, parts_of, setup_cost, stability, weigh
 from oddswap.equivalence.set_up import contact_of, law_on
 from oddswap.equivalence.variants import VariantMechanics, moment_per_newton
 from oddswap.mechanics.arm import dot
@@ -93,7 +94,8 @@ def rest_of(mechanics: VariantMechanics, group: Group, sources: Sequence[Setting
 def unit_force(source: Setting, mechanics: VariantMechanics, point: Floats) -> Floats:
     """Force on the contact per unit of amount, N, (pose, xyz)."""
     force = np.asarray(np.broadcast_to(law_on(source, mechanics.motion).force(point), (1, *point.shape))[0])
-    return mechanics.motion.press_along_bar(force) if source.grip == "bar" else force
+    held = source.carries_across and mechanics.motion.support.contact == "hand"
+    return mechanics.motion.press_along_bar(force) if held else force
 
 
 def fixed_force(law: Law, point: Floats) -> Floats:
@@ -187,6 +189,11 @@ class Question:
     farthest: float = np.inf
     names: Collection[str] = ()
 
+    @cached_property
+    def kind(self) -> Floats:
+        """How much the variant is the prescribed kind of lift, (1,)."""
+        return kind_part(self.prescription, [self.mechanics])
+
 
 def evaluate(
     question: Question, batch: Placements | None, rejected: dict[str, int] | None = None, floor: float = -1.0
@@ -213,12 +220,14 @@ def evaluate(
     rest = rest_of(mechanics, group, q.rest)
     shape = (batch.count, *at.point.shape)
     force = np.broadcast_to(batch.law.force(at.point), shape)[rows]
-    force = mechanics.motion.press_along_bar(force) if example.grip == "bar" else force
+    held = example.carries_across and mechanics.motion.support.contact == "hand"
+    force = mechanics.motion.press_along_bar(force) if held else force
     constant = batch.law.constant(at.point)
     steady = None if constant is None else np.broadcast_to(constant, shape)[rows]
     own = rest.effort if steady is None else rest.effort + dot(steady, at.per_newton)
     # What the log knows of this client, and what of a load hands can use on this kit over the prescription's.
-    used = q.factor * handling_over(mechanics.set_up(example), prescription.line.set_up)
+    tried = mechanics.set_up(example)
+    used = q.factor * prescription.handling_of(tried)
     per_unit = dot(force, at.per_newton) / used
     wanted = equal_effort(own, per_unit, prescription.relative_effort)
     loads = np.isfinite(wanted)
@@ -228,7 +237,7 @@ def evaluate(
         exact = np.where(loads, wanted, q.existing[0])
         amount = round_to_existing(exact, own, per_unit, prescription.relative_effort, q.existing)
     effort = own + amount[:, None] * per_unit
-    curve = own + amount[:, None] * per_unit * used
+    curve = own + amount[:, None] * per_unit * used * prescription.felt_of(tried)
     parts, ratio = _parts(q, effort, amount, example, curve)
     # Without the target's share the match is an upper bound, so placements are looked at in full best bound first, a chunk
     # at a time, until no other can be better.
@@ -274,7 +283,8 @@ def _parts(
         cost = setup_cost(example, q.mechanics.motion.support.contact)
     sources = [] if example is None else [example, *q.rest]
     steady = np.full(count, stability(q.mechanics.set_up(*sources)))
-    measured = Measured(own_peak(profile), ratio, steady, step_up, most, np.full(count, cost))
+    kind = np.broadcast_to(q.kind, (count,))
+    measured = Measured(own_peak(profile), ratio, steady, step_up, most, np.full(count, cost), kind)
     return parts_of(measured, q.prescription.wanted, [*q.lens.weights, *q.names]), ratio
 
 
@@ -300,7 +310,7 @@ def _finish(
         end = None if batch.law.far_end is None else batch.law.far_end[rows[chunk]]
         limits = placement_limits(posture, end, force, example.both_sides, q.farthest, prescription.lean, batch.law.overhang)
         kept = _kept(limits, len(chunk), rejected) & (bound[chunk] >= 0)
-        match[chunk] = np.where(kept, target[chunk] * bound[chunk], -1.0)
+        match[chunk] = np.where(kept, carried(target[chunk]) * bound[chunk], -1.0)
     return match, target
 
 

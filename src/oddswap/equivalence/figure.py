@@ -15,6 +15,7 @@ from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Contact
 from oddswap.mechanics.skeleton import MIRROR, bench_edge
 from oddswap.mechanics.stance import UPRIGHT
+from oddswap.mechanics.supports import reactions
 from oddswap.mechanics.types import Floats
 
 FORWARD = np.array([1.0, 0.0, 0.0])
@@ -101,7 +102,7 @@ def acting(profile: Profile) -> tuple[Floats, Floats]:
         one, turn = push.total()
         total, about = total + one, about + turn
     wanted = "foot" if motion.movement.hinge.split()[-1] in ("hip", "knee", "ankle") else "hand"
-    for push in motion.reaction(total, about):
+    for push in reactions(motion, total, about):
         if push.contact == wanted:
             return push.point, push.force
     return motion.point(motion.support.contact), total

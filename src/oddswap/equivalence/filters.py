@@ -22,6 +22,7 @@ class SearchFilters:
         known: Movements that the client knows; None where any will do.
         one_side: Whether only one-sided lifts are wanted.
         conversion: How loads are converted.
+        unlike: Whether to offer what is nearest, however unlike.
     """
 
     strains: Callable[[Motion], str] = lambda motion: ""
@@ -31,6 +32,7 @@ class SearchFilters:
     known: frozenset[str] | None = None
     one_side: bool = False
     conversion: Conversion = PLAIN
+    unlike: bool = False
 
     def rejects(self, mechanics: VariantMechanics) -> str:
         """Why a variant is left out, in words; empty where it is not."""

@@ -12,13 +12,14 @@ from oddswap.errors import DomainError
 
 @dataclass(frozen=True)
 class Lens:
-    """What a coach values: weights of the parts, and the argument either way."""
+    """What a coach values: weights of the parts, how much the kind of lift counts (0 to 1), and the argument either way."""
 
     id: str
     name: str
     argument_for: str
     argument_against: str
     weights: dict[str, float]
+    kind_counts: float = 0.0
 
     def weighed(self, weights: Mapping[str, float]) -> Lens:
         """With a coach's own weights, scaled to sum to one.
@@ -42,7 +43,7 @@ def lenses() -> dict[str, Lens]:
     """All lenses by id."""
     data = rules("lenses")
     return {
-        key: Lens(key, entry["name"], entry["for"], entry["against"], entry["weights"])
+        key: Lens(key, entry["name"], entry["for"], entry["against"], entry["weights"], entry["kind_counts"])
         for key, entry in data.items()
         if "weights" in entry
     }
@@ -60,6 +61,7 @@ def lens_by_id(name: str) -> Lens:
 
 
 PARTS = {
+    "kind": "same kind of lift",
     "profile": "likeness of the resistance profile",
     "range": "range covered",
     "load": "load in reach",
@@ -72,3 +74,5 @@ PARTS = {
     "setup": "quick to set up",
 }
 """Parts of a match that a lens may weigh, and what they are called."""
+FACTORS = {"target": "the target carries as much of it"}
+"""What multiplies the weighed parts, and what it is called."""

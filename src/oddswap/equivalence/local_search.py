@@ -11,6 +11,7 @@ from oddswap.equipment.base.setting import Placements, Setting
 from oddswap.equivalence.candidates import Candidate
 from oddswap.equivalence.evaluate import Question, batch_settings, evaluate
 from oddswap.equivalence.lenses import Lens
+from oddswap.equivalence.plain import plain_settings, roughness
 from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.variants import VariantMechanics
 from oddswap.mechanics.types import Floats
@@ -104,6 +105,14 @@ class LocalSearch:
         batch = Placements.concatenate([near, *(b for s in around if (b := s.nearby(ASIDE)) is not None)])
         settings = [batch.setting(i, blocked.amount) for i in range(batch.count)]
         return self.evaluate_settings(mechanics, settings, amounts)[:1]
+
+    def plainest(self, candidate: Candidate) -> Candidate:
+        """The same set-up placed as plainly as it can be without losing more match than that is worth."""
+        sources, line = candidate.set_up.sources, self.prescription.line.set_up
+        if not sources or not roughness(sources[0], line):
+            return candidate
+        found = self.evaluate_settings(candidate.mechanics, list(plain_settings(sources[0])), candidate.existing, sources[1:])
+        return max([candidate, *found], key=lambda c: c.match - roughness(c.set_up.sources[0], line))
 
     def climb(
         self,

@@ -14,10 +14,11 @@ from oddswap.equipment.base.positions import ELBOW_ROOM
 from oddswap.equivalence.profile import Profile, profile
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import Wanted, own_peak, stability
-from oddswap.equivalence.set_effort import SetEffort, effort_under
+from oddswap.equivalence.set_effort import SetEffort, effort_under, handling_over
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
+from oddswap.mechanics.actions import LiftKind
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.limits import lean_of
 from oddswap.mechanics.muscles import Group, muscle_table
@@ -113,6 +114,7 @@ class PrescriptionProfile:
         share: Part of the load that the target carries.
         stability: How steady the prescribed set-up is.
         lean: Times the usual hold against tipping that it asks for, at least 1: who leans into it may lean into a swap.
+        felt: Times its nominal load that a machine which was never measured is felt as, by the line's repetitions.
     """
 
     line: PrescribedLine
@@ -124,6 +126,7 @@ class PrescriptionProfile:
     share: float
     stability: float
     lean: float = 1.0
+    felt: float = 1.0
 
     @property
     def body(self) -> Body:
@@ -136,6 +139,11 @@ class PrescriptionProfile:
         return Wanted(own_peak(self.resistance_profile), self.stability, self.group.id)
 
     @cached_property
+    def lift_kind(self) -> LiftKind:
+        """Which joints and muscles it works."""
+        return LiftKind.of(self.profile.motion)
+
+    @cached_property
     def effort(self) -> SetEffort:
         """What ends its set."""
         p = self.profile
@@ -144,8 +152,19 @@ class PrescriptionProfile:
     @property
     def working(self) -> float:
         """Effort, parts of the limit, that its most repetitions and its reserve stand for (Epley 1985)."""
-        _, most, reserve = self.line.reps
-        return float(1.0 / (1.0 + (most + reserve) / rules("loading")["repetitions"]["slope"]))
+        return working_effort(self.line)
+
+    def felt_of(self, set_up: SetUp) -> float:
+        """Times its nominal load that a set-up's is felt as: more than once where it is on a machine like the prescribed one,
+        which was never measured."""
+        source = set_up.sources[0] if set_up.sources else None
+        alike = source is not None and not source.known and set_up.movement == self.line.set_up.movement
+        return self.felt if alike else 1.0
+
+    def handling_of(self, set_up: SetUp) -> float:
+        """What hands can use of a load on a set-up's kit over what they can on the prescribed one's, a ratio; of a nominal load
+        that is felt as more, so much less."""
+        return handling_over(set_up, self.line.set_up) / self.felt_of(set_up)
 
     @cached_property
     def levels(self) -> dict[str, float]:
@@ -153,6 +172,12 @@ class PrescriptionProfile:
         curve = self.profile.relative_effort[self.index]
         weights = level_weights(self.profile.motion.binning(self.group))
         return {"hardest": self.relative_effort} | {name: float(w @ curve) for name, w in weights.items()}
+
+
+def working_effort(line: PrescribedLine) -> float:
+    """Effort, parts of the limit, that a line's most repetitions and its reserve stand for (Epley 1985)."""
+    _, most, reserve = line.reps
+    return float(1.0 / (1.0 + (most + reserve) / rules("loading")["repetitions"]["slope"]))
 
 
 def level_weights(bins: Floats) -> dict[str, Floats]:
@@ -176,15 +201,33 @@ def profile_prescription(line: PrescribedLine, body: Body) -> PrescriptionProfil
     except DomainError as error:
         raise error.at("set_up") from None
     index = found.row(line.target)
-    effort = float(found.relative_effort[index].max())
-    if effort < LEAST_EFFORT:
+    if float(found.relative_effort[index].max()) < LEAST_EFFORT:
         raise DomainError("target", line.target, "the prescribed set-up must load its target", "Check movement and load")
+    felt = 1.0
+    if not all(s.known for s in line.set_up.sources):
+        felt, found = _felt_by_repetitions(line, found)
+    effort = float(found.relative_effort[index].max())
     share = float(found.motion.share(group, found.moment[group.region]))
     lean = max(1.0, lean_of(found.motion, found.pushes) * (1 + 1e-9))
-    return PrescriptionProfile(
-        line, group, found, index, effort, found.resistance_profile[index], share, stability(line.set_up), lean
-    )
+    steady, shape = stability(line.set_up), found.resistance_profile[index]
+    return PrescriptionProfile(line, group, found, index, effort, shape, share, steady, lean, felt)
 
 
+def _felt_by_repetitions(line: PrescribedLine, found: Profile) -> tuple[float, Profile]:
+    """How many times its nominal load a machine that was never measured is felt as, and the curves under that load.
+
+    Its pin says nothing of how hard it is, but the line's repetitions do: what ends the set is at the effort they stand for.
+    """
+    amount, wanted = line.set_up.sources[0].amount, working_effort(line)
+    felt, tried = 1.0, found
+    for _ in range(FEELS):
+        limiting = effort_under(tried.set_up, tried.motion, tried.moment, tried.pushes).limiting
+        felt = float(np.clip(felt * wanted / max(limiting, LEAST_EFFORT), 1 / MOST_FELT, MOST_FELT))
+        tried = profile(found.motion.body, line.set_up.with_amount(felt * amount), check=False)
+    return felt, tried
+
+
+FEELS, MOST_FELT = 3, 8.0
+"""Steps to what a machine is felt as, and how many times its nominal load that may be at most; own choice."""
 LEAST_EFFORT = 1e-3
 """Relative effort under which a set-up does not load its target at all."""

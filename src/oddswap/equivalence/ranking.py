@@ -11,6 +11,7 @@ import numpy as np
 
 from oddswap.equivalence.index import ReachTable
 from oddswap.equivalence.index_entry import SPANS, Rows, Source
+from oddswap.equivalence.kind import kind_part, kinds_of
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.loads import equal_effort, peak_effort
 from oddswap.equivalence.prescription import PrescriptionProfile
@@ -104,6 +105,7 @@ class Comparison:
         share: Part of the load that the target carries in each, (line, 1).
         lean: Times the usual hold against tipping that each asks for, (line, 1).
         allowed: Which rows may be offered at all, (row,).
+        kind: How much each row is the kind of lift of each line, (line, row).
     """
 
     table: ReachTable
@@ -114,6 +116,7 @@ class Comparison:
     share: Singles
     lean: Singles
     allowed: Bools
+    kind: Singles
 
     @staticmethod
     def of(
@@ -146,7 +149,9 @@ class Comparison:
         count = len(c.share)
         kept = np.ones(count, bool) if allowed is None else allowed[rows.variant[:count]]
         effort, lean = column([p.relative_effort for p in prescriptions]), column([p.lean for p in prescriptions])
-        return Comparison(table, lens, c, wanted, effort, share, lean, kept & ~c.both if one_side else kept)
+        variants, kinds = table.variants, table.derived.get("kinds", lambda: kinds_of(table.variants))
+        kind = np.stack([kind_part(p, variants, kinds) for p in prescriptions]).astype(np.float32)[:, rows.variant[:count]]
+        return Comparison(table, lens, c, wanted, effort, share, lean, kept & ~c.both if one_side else kept, kind)
 
     def rankings(self) -> list[Ranking]:
         """One a line: first as if there were every amount between the least and the most, then, for what is likely, with the
@@ -194,7 +199,8 @@ class Comparison:
         profile += np.moveaxis(c.profile_own[:, where], 0, -2)
         np.maximum(profile, 0, out=profile)
         profile /= np.maximum(profile.max(axis=-2, keepdims=True), np.float32(1e-9))
-        measured = Measured(profile, ratio, c.steady[where], following, most, c.setup_cost[where])
+        kind = self.kind[:, where] if isinstance(where, slice) else np.take_along_axis(self.kind, where, axis=1)
+        measured = Measured(profile, ratio, c.steady[where], following, most, c.setup_cost[where], kind)
         parts = parts_of(measured, self.wanted, self.lens.weights, axis=-2)
         return weigh(parts, np.minimum(1, c.share[where] / self.share), self.lens)
 

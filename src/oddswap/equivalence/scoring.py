@@ -110,6 +110,7 @@ class Measured:
         step_up: The next amount over this one, 1 at the last, (...).
         most: The greatest amount over this one, (...).
         setup_cost: Part of a score that setting up costs, (...).
+        kind: How much they are the prescribed kind of lift, 0 to 1, (...).
     """
 
     scaled: Floats
@@ -118,6 +119,7 @@ class Measured:
     step_up: Floats
     most: Floats
     setup_cost: Floats
+    kind: Floats
 
 
 @dataclass(frozen=True)
@@ -141,7 +143,7 @@ def parts_of(m: Measured, wanted: Wanted, names: Iterable[str], axis: int = -1) 
     Args:
         m: What is scored; its shapes have their bins on ``axis``.
         wanted: The prescription.
-        names: Which parts; ``load`` is always among them.
+        names: Which parts; ``load`` and ``kind`` are always among them.
         axis: -1 or -2: many set-ups are compared faster with bins before them.
     """
     rule = rules("lenses")["parts"]
@@ -159,6 +161,7 @@ def parts_of(m: Measured, wanted: Wanted, names: Iterable[str], axis: int = -1) 
         "profile": lambda: _overlap(wanted.scaled, m.scaled, axis),
         "range": lambda: _covered(wanted.scaled, m.scaled, axis),
         "load": lambda: load_part(m.ratio),
+        "kind": lambda: m.kind,
         "stability": lambda: np.minimum(1, 1 - (wanted.stability - m.stability)),
         "even": lambda: reached(0.0, 1.0),
         "lengthened": lambda: reached(0.0, 1 / 3),
@@ -167,19 +170,27 @@ def parts_of(m: Measured, wanted: Wanted, names: Iterable[str], axis: int = -1) 
         "steps": lambda: np.clip(1 - (m.step_up - 1) / rule["coarsest_step"], 0, 1),
         "setup": lambda: np.clip(1 - m.setup_cost / rule["most_setup_cost"], 0, 1),
     }
-    return {name: makers[name]() for name in dict.fromkeys([*names, "load"])}
+    return {name: makers[name]() for name in dict.fromkeys([*names, "load", "kind"])}
+
+
+def carried(target: Floats) -> Floats:
+    """What the match is multiplied by where the target carries so much of its share in the prescription, (...)."""
+    return np.asarray(target ** rules("lenses")["parts"]["target_power"])
 
 
 def match_under(parts: Mapping[str, float], lens: Lens) -> float:
     """The match under another lens of a set-up whose parts are all known, 0 to 100."""
-    return float(weigh({k: np.array(v) for k, v in parts.items()}, np.array(parts["target"]), lens))
+    arrays = {k: np.array(v) for k, v in parts.items()}
+    return float(weigh(arrays, arrays["target"], lens))
 
 
 def weigh(parts: dict[str, Floats], target: Floats, lens: Lens) -> Floats:
-    """The match, 0 to 100: 100 x target x reach x sum of weight x part, (...).
+    """The match, 0 to 100: 100 x root of target x kind x reach x sum of weight x part, (...).
 
     Reach is 1 while the load can be brought near the prescribed effort and falls to a tenth with the load part's lower
-    half: a set-up that cannot be loaded is no equivalent, however like its shape.
+    half: a set-up that cannot be loaded is no equivalent, however like its shape. How much another kind of lift costs is the
+    lens's own.
     """
     reach = np.clip(2 * parts["load"], rules("lenses")["parts"]["least_reach"], 1.0)
-    return np.asarray(100 * target * reach * sum(weight * parts[name] for name, weight in lens.weights.items()))
+    kept = 1 - lens.kind_counts * (1 - parts["kind"])
+    return np.asarray(100 * carried(target) * kept * reach * sum(weight * parts[name] for name, weight in lens.weights.items()))

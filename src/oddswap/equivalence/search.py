@@ -14,17 +14,7 @@ from functools import cached_property
 import numpy as np
 
 from oddswap.equipment.base.setting import Setting
-from oddswap.equivalence.candidates import (
-    Answerer,
-    Candidate,
-    Elsewhere,
-    Swap,
-    carried_amount,
-    follows_load,
-    item_of,
-    set_up_title,
-    uses_of,
-)
+from oddswap.equivalence.candidates import Answerer, Candidate, Swap, carried_amount, follows_load
 from oddswap.equivalence.combined import pair_sources
 from oddswap.equivalence.evaluate import Question, batch_settings, evaluate
 from oddswap.equivalence.filters import NO_FILTERS, SearchFilters
@@ -35,7 +25,7 @@ from oddswap.equivalence.local_search import FEW_STEPS, MOST_STEPS, LocalSearch
 from oddswap.equivalence.own_variant import inherited_values, line_variant_keys, own_variant_key
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.ranking import Ranking, rank
-from oddswap.equivalence.rules import rules
+from oddswap.equivalence.shortlist import ALIKE, TRIED, Shortlist
 from oddswap.equivalence.variants import (
     VariantMechanics,
     exact_variants,
@@ -43,13 +33,8 @@ from oddswap.equivalence.variants import (
     mechanics_of,
 )
 from oddswap.errors import DomainError
+from oddswap.exercises import movement
 
-HELD_BACK, TRIED = 10.0, 4
-"""Points of match that an answer falls under its candidate where its load is held back, and how many alike are then tried."""
-SHOWN = 12
-"""Candidates returned at most."""
-ALIKE = 2
-"""Candidates at most that share movement, kind of kit and support."""
 LOOKED_AT = 36
 """Variants and uses of kit that are evaluated in full."""
 STARTS = 16
@@ -66,13 +51,7 @@ MENDED = 1
 """How many of a pick's first rows are mended where they break a limit."""
 APART = 0.3
 """How far apart two starts lie, m: nearer ones end at the same place."""
-WORTHY = 0.2
-"""Part of the best match under which nothing is offered any more."""
-NAMED = 4
-"""Other items named at most for when a set-up's own is in use."""
-ALIKE_PART = 0.6
-"""Part of a set-up's match that the same on another item must reach to be named for when its own is in use."""
-BETTER = 2.0
+BETTER = 5.0
 """Points of match by which two sources at once must beat one, as they cost more setting up."""
 PAIRED_VARIANTS = 6
 """Variants, the best first, that are tried with two sources at once."""
@@ -143,7 +122,8 @@ class Search:
         self.place = replace(self.place, kit=[k for k in self.place.kit if k.id not in self.filters.without])
         self.local_search = LocalSearch(self.prescription, self.lens, self.place.farthest)
         conversion, strains = self.filters.conversion, self.filters.strains
-        self.answerer = Answerer(self.prescription, self.place, self.lens, conversion, strains)
+        answerer = Answerer(self.prescription, self.place, self.lens, conversion, strains)
+        self.shortlist = Shortlist(answerer, self.local_search, self.filters, lambda made: self.refine(made, steps=FEW_STEPS))
 
     def run(self) -> list[Swap]:
         """The swaps, best first.
@@ -166,10 +146,10 @@ class Search:
         found = self.refine(starts, lambda part: self.progress(0.6 + 0.3 * part))
         found += self.find_prescribed()
         found += self.pair(found, rankings[0]) if rankings else []
-        swaps = self.shortlist(found)
+        swaps = self.shortlist.choose(found)
         if not swaps:
             ids = [k.id for k in self.place.kit]
-            raise DomainError("kit", ids, self.explain_nothing(), "Add kit, or choose another place")
+            raise DomainError("kit", ids, *self.shortlist.explain_nothing(self.excluded))
         self.progress(1.0)
         return swaps
 
@@ -200,13 +180,17 @@ class Search:
         return rank(table, self.prescription, self.lens, np.array(kept, bool), self.filters.one_side)
 
     def as_prescribed(self, mechanics: VariantMechanics) -> bool:
-        """Whether a variant of the prescription's own movement keeps the choices that decide which muscles help."""
+        """Whether a variant of the prescription's own movement goes as deep, as far and as wide as the line."""
         line = self.prescription.line.set_up
         if mechanics.kind.id != line.movement:
             return True
         own = line.variant().values
-        kept = (*(p.id for p in mechanics.kind.parameters if p.kept), *self.inherited)
-        return all(mechanics.variant.values[name] == own[name] for name in kept)
+        return all(mechanics.variant.values[name] == own[name] for name in self.inherited if name not in self.grips)
+
+    @cached_property
+    def grips(self) -> set[str]:
+        """Choices that the line keeps at a price, but may give up."""
+        return {p.id for p in movement(self.prescription.line.set_up.movement).parameters if p.kept}
 
     @cached_property
     def inherited(self) -> dict[str, float]:
@@ -311,82 +295,6 @@ class Search:
                 refined = self.refine([made], steps=FEW_STEPS) if made else []
                 out += [m for m in refined if m.match > max(single[c.mechanics.key] + BETTER, *third)]
         return sorted(out, key=lambda c: -c.match)[:PAIRS_OFFERED]
-
-    def shortlist(self, found: Sequence[Candidate]) -> list[Swap]:
-        """Best first, at most a few of the same movement on the same kit and support; of equals the prescribed stance first."""
-        out: list[Swap] = []
-        seen: dict[object, int] = {}
-        held: dict[object, tuple[int, Swap]] = {}
-        stance = self.prescription.line.set_up.stance
-
-        def order(c: Candidate) -> tuple[bool, float, bool, float]:
-            return c.set_up.movement not in self.filters.pinned, -round(c.match, 1), c.set_up.stance != stance, -c.match
-
-        least = WORTHY * max((c.match for c in found), default=0.0)
-        for one in sorted(found, key=order):
-            kinds = "+".join(sorted(sort_of(s) for s in one.set_up.sources))
-            like = one.set_up.movement, kinds, one.set_up.stance, one.set_up.pad
-            # A client could not tell these apart.
-            same = set_up_title(one.set_up, one.mechanics.variant), kinds, uses_of(one.set_up)
-            if one.match <= least or seen.get(like, 0) >= ALIKE or seen.get(same, 0):
-                continue
-            alike = [s for c in self.find_elsewhere(one) if (s := self.answer(c)) is not None]
-            if alike:
-                swap = max(alike, key=lambda s: s.match)
-                if swap.match < one.match - HELD_BACK and held.get(same, (0, swap))[0] < TRIED:
-                    tries, best = held.get(same, (0, swap))  # the next best may bear its load
-                    held[same] = tries + 1, max(best, swap, key=lambda s: s.match)
-                    continue
-                swap = max(swap, held.pop(same, (0, swap))[1], key=lambda s: s.match)
-                seen[like], seen[same] = seen.get(like, 0) + 1, 1
-                others = sorted((s for s in alike if item_of(s.set_up) != item_of(swap.set_up)), key=lambda s: -s.match)
-                out.append(replace(swap, elsewhere=[Elsewhere.of(s) for s in others][:NAMED]))
-            if len(out) == SHOWN:
-                break
-        out += [swap for _, swap in held.values()][: SHOWN - len(out)]
-        return sorted(out, key=lambda s: (not s.pinned, -round(s.match, 1)))
-
-    def find_elsewhere(self, candidate: Candidate) -> list[Candidate]:
-        """A set-up and the same on other items of the place: the table knows only what differs much."""
-        out = [candidate]
-        if len(candidate.set_up.sources) != 1 or candidate.set_up.sources[0].item is None:
-            return out
-        first = candidate.set_up.sources[0]
-        for item in self.place.kit:
-            if not item.searched or first.is_from(item) or item.kind != first.item.kind:
-                continue
-            changed = first.with_item(item)
-            if changed is None:
-                continue
-            made = self.local_search.evaluate_settings(candidate.mechanics, [changed], item.amounts())
-            refined = self.refine([made], steps=FEW_STEPS) if made else []
-            out += [c for c in refined if c.match > ALIKE_PART * candidate.match]
-        return out
-
-    def answer(self, candidate: Candidate) -> Swap | None:
-        """A candidate as an answer; None where whole centimetres or its final load pushed it over a limit."""
-        try:
-            swap = self.answerer.answer(candidate.set_up)
-        except DomainError:
-            return None
-        law = rules("loading")["repetitions"]
-        # What is merely too light or too heavy is said, with what helps; nobody counts beyond that.
-        if swap.load.reps_high < law["none"]:
-            return None
-        return replace(swap, pinned=candidate.set_up.movement in self.filters.pinned)
-
-    def explain_nothing(self) -> str:
-        """Why a place offers nothing."""
-        rejected = self.local_search.rejected
-        most = max(rejected, key=lambda k: rejected[k], default="")
-        why = f"; most often: {most}" if most else ""
-        left_out = f"; left out: {', '.join(self.excluded)}" if self.excluded else ""
-        return f"something here must load the {self.prescription.group.name}{why}{left_out}"
-
-
-def sort_of(source: Setting) -> str:
-    """What items have in common that can do the same as a source's."""
-    return source.item.sort if source.item is not None else source.kind
 
 
 def lies_apart(source: Source, chosen: Sequence[int], placement: int) -> bool:

@@ -16,7 +16,7 @@ from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import SetUp, pushes, total_moment
 from oddswap.mechanics.arm import cross, dot, unit
-from oddswap.mechanics.body import GRAVITY, tables
+from oddswap.mechanics.body import GRAVITY, borne_across, tables
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.muscle_regions import AXES
 from oddswap.mechanics.push import Push
@@ -226,7 +226,7 @@ def grip_effort(motion: Motion, loads: Sequence[Push], grips: Sequence[str]) -> 
 def sideways_torque(motion: Motion, loads: Sequence[Push]) -> dict[str, float]:
     """Torque of loads across elbow and knee, which bend one way only, over what is borne there, by joint; the greatest.
 
-    See ``Motion.borne_across``.
+    See ``borne_across``.
     """
     out = {}
     for region, joint in HINGES:
@@ -245,6 +245,6 @@ def sideways_torque(motion: Motion, loads: Sequence[Push]) -> dict[str, float]:
                 about = cross(push.point - start, push.force)
                 torque = torque + dot(about, across)
         bent = np.degrees(motion.coords[region][:, 3])
-        borne = motion.borne_across(joint, bent)
+        borne = borne_across(joint, bent)
         out[joint] = float((np.abs(torque) / borne).max())
     return out

@@ -10,13 +10,14 @@ import numpy as np
 
 from oddswap.equipment.base.law import Law
 from oddswap.equipment.base.setting import Setting
+from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.rules import rules
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
-from oddswap.mechanics.arm import dot
+from oddswap.mechanics.arm import dot, unit
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.clearance import arm_limits, bar_limits, room_limits
-from oddswap.mechanics.leading import Lead
+from oddswap.mechanics.leading import MIDDLE, Lead, far_along
 from oddswap.mechanics.limits import Posture, placement_limits
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import BodySupport, Contact, Sides, Variant
@@ -27,6 +28,8 @@ from oddswap.mechanics.tempo import along_path
 from oddswap.mechanics.types import Floats
 
 ARM_CONTACTS, LEG_CONTACTS = {"hand", "forearm", "upper_arm"}, {"thigh", "shank", "foot"}
+AVERAGE = Body(1.75, 75.0)
+"""Whose arms show where a movement's path begins and leads."""
 UPRIGHT = ("standing", "kneeling", "hanging", "floor")
 """Stances in which the trunk is upright unless the movement leans it."""
 
@@ -96,6 +99,8 @@ class SetUp:
             return None
         at = self.sources[0].attachment.at
         held = (self.support.contact if at == "usual" else at) == "hand"
+        if held and self.sources[0].guides_hand:
+            return guide_lead(self)
         return self.sources[0].lead if held else None
 
     def perform(self, body: Body, poses: int = POSES, muscles: bool = True, lead: Lead | None = None) -> Motion:
@@ -122,6 +127,20 @@ class SetUp:
     def with_amount(self, amount: float) -> SetUp:
         """With another amount of its first source."""
         return self.with_source(0, self.sources[0].with_amount(amount))
+
+
+def guide_lead(set_up: SetUp) -> Lead:
+    """What handles on a straight guide make of the forearm: they go the movement's own way, and keep their distance."""
+    bare = replace(set_up, sources=(), lift_s=None)
+
+    def work() -> Lead:
+        grip = bare.perform(AVERAGE, 2, muscles=False).arm.grip
+        return replace(far_along(unit((grip[0] - grip[1]) * MIDDLE)), hands="bar")
+
+    return _guides.get(repr(bare), work)
+
+
+_guides: SharedCache[str, Lead] = SharedCache(512)
 
 
 def contact_of(source: Setting, motion: Motion) -> tuple[Contact, Floats]:
@@ -171,7 +190,7 @@ def pushes(set_up: SetUp, motion: Motion) -> list[Push]:
             force = force if moved is None else force + np.broadcast_to(moved, (1, *point.shape))[0] * source.amount
         steady = law.constant(point)
         force = force if steady is None else force + np.broadcast_to(steady, (1, *point.shape))[0]
-        force = motion.press_along_bar(force) if source.grip == "bar" and contact == "hand" else force
+        force = motion.press_along_bar(force) if source.carries_across and contact == "hand" else force
         out.append(Push(contact, point, force, mirrored=source.both_sides and not bears_on_one_point(contact, motion)))
     return out
 

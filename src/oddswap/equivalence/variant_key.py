@@ -10,18 +10,16 @@ from oddswap.equipment.base.law import Attachment
 from oddswap.equipment.base.setting import Setting
 from oddswap.equipment.dumbbell import DumbbellHold
 from oddswap.equivalence.rules import rules
-from oddswap.equivalence.set_up import SetUp
+from oddswap.equivalence.set_up import AVERAGE, SetUp, guide_lead
 from oddswap.exercises import movement
 from oddswap.mechanics.arm import cross, unit
-from oddswap.mechanics.body import Body, tables
+from oddswap.mechanics.body import tables
 from oddswap.mechanics.leading import Lead, far_along
 from oddswap.mechanics.movement import Variant
 from oddswap.mechanics.types import Floats
 
 FOLLOWING = ("pull", "press")
 """How a forearm may follow its load."""
-AVERAGE = Body(1.75, 75.0)
-"""Whose arms show where a movement's path begins."""
 
 
 @dataclass(frozen=True)
@@ -59,6 +57,8 @@ class VariantKey:
 
     def led_by(self, source: Setting | None) -> VariantKey:
         """The key of the variant that a kind of source is placed on: eased, unless a guide of its own leads the hand."""
+        if source is not None and source.guides_hand and movement(self.movement).led in FOLLOWING:
+            return replace(self, lead=guide_lead(self.set_up()), eased=False)
         eased = source is not None and source.lead is not None and movement(self.movement).led in FOLLOWING
         return self if eased else replace(self, lead=None, eased=False)
 

@@ -12,7 +12,7 @@ from functools import cached_property
 
 import numpy as np
 
-from oddswap.equipment.base.item import Bearing
+from oddswap.equipment.base.item import Bearing, KitItem
 from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
@@ -21,6 +21,7 @@ from oddswap.equivalence.variant_key import FOLLOWING, VariantKey, spread_leads
 from oddswap.errors import DomainError
 from oddswap.exercises import movement, movements
 from oddswap.exercises.curl import NEUTRAL
+from oddswap.mechanics.actions import LiftKind
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.clearance import arm_limits, bar_limits, room_limits
@@ -36,6 +37,8 @@ from oddswap.mechanics.types import Floats
 
 POSES = 9
 """Poses of a variant in the index: enough for means over parts of a muscle's length."""
+SEATED_DEG = 85.0
+"""Back rest of a machine that one sits upright on, degrees to the floor."""
 REMEMBERED = 4000
 """Variants kept in memory, of all clients."""
 NOMINAL = {"back": 40.0, "hand": 15.0}
@@ -124,6 +127,11 @@ class VariantMechanics:
         return demand.per_newton_both if both_sides and not self.single else demand.per_newton
 
     @cached_property
+    def lift_kind(self) -> LiftKind:
+        """Which joints and muscles it works."""
+        return LiftKind.of(self.motion)
+
+    @cached_property
     def needs_load(self) -> bool:
         """Whether its posture follows the load, but none was put on it."""
         return self.key.load_kg == 0 and balances_weight(self.kind, self.variant)
@@ -168,7 +176,7 @@ class VariantMechanics:
         support, pulled, hung = self.motion.support, rules("reach")["pulled"], rules("reach")["hung"]
         return Bearing(
             self.kind.id, self.variant.stance, support.contact, support.base, self.variant.values.get("forearm_deg") == NEUTRAL,
-            support.across_cm != 0, self.kind.id in pulled, self.kind.id in hung,
+            support.across_cm != 0, self.kind.id in pulled, self.kind.id in hung, self.kind.led in FOLLOWING,
         )  # fmt: skip
 
     def set_up(self, *sources: object) -> SetUp:
@@ -203,7 +211,8 @@ def list_variant_keys(
     machines = {k.built_for for k in place.kit}
     out: list[VariantKey] = []
     for kind in [movement(only)] if only else movements().values():
-        found = [replace(v, values=kind.complete({**(inherited or {}), **v.values})) for v in kind.variants(notches, pads)]
+        every = [*kind.variants(notches, pads), *(v for k in place.kit if (v := machine_variant(k, kind)) is not None)]
+        found = [replace(v, values=kind.complete({**(inherited or {}), **v.values})) for v in every]
         found = [v for v in found if has_supports(place, kind, v)]
         found = [v for v in found if notches or v.stance not in ("bench", "chest_supported") or kind.id in machines]
         chosen = range(len(found))
@@ -213,6 +222,17 @@ def list_variant_keys(
             if balances_weight(kind, v):
                 out.append(VariantKey.of(kind.id, v, place.seat_cm, NOMINAL[kind.support(v.values).contact]))
     return list(dict.fromkeys(out))
+
+
+def machine_variant(item: KitItem, kind: Movement) -> Variant | None:
+    """How one sits, lies or stands on a machine that is built for a movement, where the movement has no such way of its own;
+    None for another item."""
+    stance, back = item.rest
+    stance = stance if stance != "any" else kind.stances[0]
+    if item.built_for != kind.id or any(v.stance == stance for v in kind.variants((), ())):
+        return None
+    recline = min(back, SEATED_DEG) if stance in ("bench", "chest_supported") else 90.0
+    return Variant({}, stance, recline)
 
 
 def has_supports(place: Place, kind: Movement, variant: Variant) -> bool:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import ON_PLATES_CM, fixed_variants, leg_angles, press_arm, say
+from oddswap.exercises.authoring import ON_PLATES_CM, direction, fixed_variants, leg_angles, press_arm, say
 from oddswap.mechanics.body import Body
+from oddswap.mechanics.leading import hands_stay
 from oddswap.mechanics.movement import Balance, BodySupport, Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
@@ -25,6 +26,8 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     lean = np.pi / 2 - 0.25 + free
     plumb = 0.0 if values["hands_cm"] > 5 else np.degrees(lean) - 90
     arm = press_arm(s, values["angle_deg"] + plumb, values["flare_deg"], values["depth_deg"])
+    if values["hands_cm"] <= ON_PLATES_CM:
+        arm = hands_stay(arm, body, direction(1.0, 0.0, 0.0))
     knee = np.radians(85.0) if values["knees"] else 0.0
     return Path(s, arm=arm, leg=leg_angles(s, 0.0, knee, 0.0), lean=lean)
 

@@ -13,7 +13,7 @@ from oddswap.mechanics.types import Floats
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Swept level with the shoulder; fly out, not back."""
     start = direction(0.98, values["across"] * -0.45, -0.06)
-    return Path(s, arm=swing(s, start, direction(-0.10, 1.0, -0.06), 14, (40, 0)))
+    return Path(s, arm=swing(s, start, direction(-0.10, 1.0, -0.06), 14, (25, 0)))
 
 
 MOVEMENT = Movement(

@@ -45,10 +45,11 @@ MOVEMENT = Movement(
     reading_words="elbow bent {}°",
     path=path,
     variants=lambda notches, pads: [
-        Variant({"width": w}, st, r)
-        for w in (0.0, 0.5, 1.0)
+        Variant({"width": w, "forearm_deg": turned}, st, r)
+        for w, turned in ((0.0, 0.0), (0.5, 60.0), (1.0, 60.0))  # wide elbows turn the palms down, as a bar does
         for st, r in [
             ("bent_over", 20.0),
+            ("standing", 90.0),
             *(("bench", 85.0) for n in list(notches)[-1:] if n >= 80),
             *(("chest_supported", n) for n in notches if 20 <= n <= 45),
         ]

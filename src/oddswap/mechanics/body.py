@@ -139,3 +139,15 @@ def within_ranges(
         low, high = body.range(name) if body else norm[name]
         inside = inside & (np.degrees(angle) >= low - 1e-6) & (np.degrees(angle) <= high + 1e-6)
     return inside
+
+
+def borne_across(joint: str, bent: Floats) -> Floats:
+    """Torque across a hinge joint that its sides bear for a set, N·m; a straight joint is locked by its bones.
+
+    Args:
+        joint: ``elbow`` or ``knee``.
+        bent: Its bend, degrees, (...).
+    """
+    rule = tables()["sideways"]
+    borne = [rule[f"{joint}_straight_nm"], rule[f"{joint}_nm"]]
+    return np.asarray(np.interp(bent, [0.0, rule["bent_deg"]], borne))

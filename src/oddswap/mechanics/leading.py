@@ -99,16 +99,16 @@ def lead_arm(body: Body, following: Following, path: ArmPath, lead: Lead, should
     if led == "pull":
         start = lead.line(shoulder[0] * (1.0 if lead.hands == "free" else MIDDLE))
         if lead.hands == "bar":
-            start = _with_across(start, (-apart - shoulder[0, 1]) / (upper + fore))
+            start = with_across(start, (-apart - shoulder[0, 1]) / (upper + fore))
         elif lead.hands == "rope":
-            start = _with_across(start, -shoulder[0, 1] / (upper + fore + lead.strand))
+            start = with_across(start, -shoulder[0, 1] / (upper + fore + lead.strand))
         u = _swing_start(u, torso[0].T @ start, following.way)
     elbow = shoulder + upper * _rotate(torso, u)
     sign = 1.0 if led == "pull" else -1.0
     if lead.hands == "bar":
-        f = _with_across(sign * lead.line(elbow * MIDDLE), (-apart - elbow[:, 1]) / fore)
+        f = with_across(sign * lead.line(elbow * MIDDLE), (-apart - elbow[:, 1]) / fore)
     elif lead.hands == "rope" and led == "pull":
-        f = _with_across(sign * lead.line(elbow * MIDDLE), -elbow[:, 1] / (fore + lead.strand))
+        f = with_across(sign * lead.line(elbow * MIDDLE), -elbow[:, 1] / (fore + lead.strand))
     else:
         f = sign * lead.line(elbow)
         if led == "press" and following.lean_in:
@@ -134,6 +134,19 @@ def arm_along(u: Floats, f: Floats, pronation: Floats, antecubital: Floats | Non
     return ArmPath(u, facing, elbow, np.broadcast_to(pronation, elbow.shape))
 
 
+def hands_stay(path: ArmPath, body: Body, antecubital: Floats) -> ArmPath:
+    """A symmetric path of the arm, in the torso frame, with its hands as far apart all along as they are on average.
+
+    For hands on the floor, which hold their place as they do on a bar; ``antecubital`` as in ``arm_along``.
+    """
+    upper, fore = body.length("upper_arm"), body.length("forearm") + body.own("grip")
+    u, half = unit(path.upper_arm), body.own("shoulder_half_breadth")
+    f = turn(cross(u, square_to(path.antecubital, u)), path.elbow, u)
+    elbow = upper * u[:, 1] - half
+    apart = float(np.abs(elbow + fore * f[:, 1]).mean())
+    return arm_along(u, with_across(f, (-apart - elbow) / fore), path.pronation, antecubital)
+
+
 def _rotate(axes: Floats, v: Floats) -> Floats:
     return np.asarray((axes @ v[..., None])[..., 0])
 
@@ -157,7 +170,7 @@ def _hand_across(path: ArmPath, shoulder: Floats, torso: Floats, upper: float, f
     return np.asarray((shoulder + _rotate(torso, upper * u + fore * f))[:, 1])
 
 
-def _with_across(v: Floats, across: Floats | float) -> Floats:
+def with_across(v: Floats, across: Floats | float) -> Floats:
     """Unit directions (..., xyz) with a given part across the body, (...), and the rest as in ``v``."""
     across = np.clip(across, -0.9, 0.9)[..., None]
     return np.asarray(unit(v * MIDDLE) * np.sqrt(1 - across**2) + across * np.array([0.0, 1.0, 0.0]))

@@ -13,17 +13,18 @@ import numpy as np
 
 from oddswap.mechanics.arm import COORDINATES as ARM_COORDINATES
 from oddswap.mechanics.arm import Arm, cross, dot, unit
-from oddswap.mechanics.body import GRAVITY, Body, tables
+from oddswap.mechanics.body import GRAVITY, Body, borne_across, tables
 from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
 from oddswap.mechanics.leg import Leg
 from oddswap.mechanics.lengths import BINS, bin_matrices
-from oddswap.mechanics.movement import Base, BodySupport, Contact, Hold, Movement, Sides
+from oddswap.mechanics.movement import BodySupport, Contact, Hold, Movement, Sides
 from oddswap.mechanics.muscle_regions import DATASET_STATURE, MuscleState
 from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.push import ABOVE_LUMBOSACRAL, LOADS, Push
 from oddswap.mechanics.sharing import share_of_load
-from oddswap.mechanics.skeleton import Skeleton, bench_edge
+from oddswap.mechanics.skeleton import Skeleton
 from oddswap.mechanics.stance import Stance
+from oddswap.mechanics.supports import reactions
 from oddswap.mechanics.types import Floats
 
 COORDINATES = {
@@ -253,108 +254,18 @@ class Motion:
     def _with_reaction(self, moments: dict[str, Floats], force: Floats, about: Floats) -> dict[str, Floats]:
         """Add what the supports give back to a total force (..., pose, xyz) with moment ``about`` the world's origin."""
         out = dict(moments)
-        for push in self.reaction(force, about):
+        for push in reactions(self, force, about):
             for region in self.regions:
                 out[region] = out[region] + self.moment(region, push)
         return out
 
-    def reaction(self, force: Floats, about: Floats) -> list[Push]:
-        """Supports' pushes that balance a total force with its moment about the world's origin, in the plane of symmetry.
-
-        Args:
-            force: N, (..., pose, xyz).
-            about: N·m, (..., pose, xyz).
-        """
-        kind = self.support.base
-        if kind == "seat":
-            return []
-        left_over, pitch, feet = -force, np.array([0.0, 1.0, 0.0]), self.foot
-        middle = feet * np.array([1.0, 0.0, 1.0])
-        if kind == "two feet":
-            # The rear foot stands on its toes; what it carries does not load the working leg.
-            rear = self.joints["left toe"] * np.array([1.0, 0.0, 1.0])
-            turning = (about - cross(rear, force))[..., 1]
-            upright = turning / (middle - rear)[..., 0]
-            front = np.stack([0 * upright, 0 * upright, upright], axis=-1)
-            # Feet fore and aft press apart so that neither leg works more than it must: their pushes meet near the body's
-            # centre, here the middle of the trunk (own assumption), whatever the load.
-            rise = 0.5 * (self.joints["hips"] + self.joints["shoulders"]) - feet
-            front[..., 0] = upright * rise[..., 0] / rise[..., 2]
-            return [Push("foot", feet, front, mirrored=False)]
-        if kind in ("feet", "hands"):
-            contact: Contact = "foot" if kind == "feet" else "hand"
-            at = feet if kind == "feet" else self.arm.grip
-            both = self.sides.legs if kind == "feet" else self.sides.arms
-            share = 0.5 if both else 1.0
-            ground = middle if kind == "feet" else at * np.array([1.0, 0.0, 1.0])
-            turn = -(about[..., 1:2] - cross(ground, force)[..., 1:2]) * pitch
-            pushed = share * left_over
-            return [Push(contact, at, self._inward(pushed) if kind == "feet" else pushed, share * turn, mirrored=both)]
-        return self._two_supports(kind, left_over, force, about)
-
-    def _two_supports(self, kind: Base, left_over: Floats, force: Floats, about: Floats) -> list[Push]:
-        """Pushes of two supports, one near the middle of the body and one far, that balance a total force.
-
-        Both carry upright forces; whatever pushes along the floor is held by the far one. Hanging from a bar the pull leads
-        along the forearms instead: heels and bar can hold any push between them, and people let the arms hang in it.
-        """
-        nears: dict[str, tuple[Contact, Floats]] = {
-            "hands and feet": ("hand", self.arm.grip),
-            "hands and knees": ("hand", self.arm.grip),
-            "back and feet": ("back", bench_edge(self.body, self.skeleton)),
-            "thighs and ankles": ("thigh", self.leg.hip + tables()["lying"]["hip_pad"] * (self.leg.knee - self.leg.hip)),
-        }
-        fars: dict[str, tuple[Contact, Floats]] = {
-            "hands and knees": ("thigh", self.leg.knee),
-            "thighs and ankles": ("shank", self.leg.shin),
-        }
-        (hold, near), (far, end) = nears[kind], fars.get(kind, ("foot", self.foot))
-        middle = end * np.array([1.0, 0.0, 1.0])
-        way = np.broadcast_to(np.array([0.0, 0.0, 1.0]), near.shape)
-        if self.support.root == "heels":
-            way = unit((self.arm.grip - self.arm.elbow) * np.array([1.0, 0.0, 1.0]))
-        turning = (about - cross(middle, force))[..., 1]
-        upright = (-turning / cross(near - middle, way)[..., 1])[..., None] * way
-        both = self.sides.legs or far != "foot"
-        share, paired = 0.5 if both else 1.0, hold != "back"
-        below = share * (left_over - upright)
-        if kind == "back and feet":
-            pressed = self._press_apart(near, end, below)
-            upright, below = upright - pressed / share, below + pressed
-        first = Push(hold, near, (0.5 if paired else 1.0) * upright, mirrored=paired)
-        return [first, Push(far, end, self._inward(below) if far == "foot" else below, mirrored=both)]
-
-    def _press_apart(self, back: Floats, foot: Floats, below: Floats) -> Floats:
-        """What a foot presses along the line to the back, N, (..., pose, xyz), besides its push ``below``.
-
-        Back and feet could press apart or together by any amount; people do it so that hip, knee and ankle have least to do:
-        the sum of their squared torques, each over what the joint can give, is least.
-        """
-        way = unit((back - foot) * np.array([1.0, 0.0, 1.0]))
-        per_newton, asked = (self.moment("leg", Push("foot", foot, f)) / self._leg_strength for f in (way, below))
-        free = -(per_newton * asked).sum(axis=-1) / np.maximum((per_newton * per_newton).sum(axis=-1), 1e-12)
-        return np.asarray(free[..., None] * way)
-
     @cached_property
-    def _leg_strength(self) -> Floats:
+    def leg_strength(self) -> Floats:
         """What the leg's joints can give about their axes, either way alike, N·m, (pose, axis)."""
         if "leg" not in self.muscles:
             return np.ones((len(self.part), 5))
         given = self.strongest("leg")[..., None] * np.abs(self.free_moment_arm("leg"))
         return np.asarray(np.maximum(given.sum(axis=1) / 2, 1.0))
-
-    def _inward(self, force: Floats) -> Floats:
-        """A foot's push (..., pose, xyz) with what two feet add by spreading the floor: the line leads through the hip.
-
-        Standing wide, the feet could press apart or together by any amount; people let the ground hold them, so that the
-        hips need neither open nor close.
-        """
-        if not self.sides.legs:
-            return force
-        rise = self.leg.hip - self.foot
-        out = force.copy()
-        out[..., 1] = force[..., 2] * rise[..., 1] / np.maximum(rise[..., 2], 0.2)
-        return out
 
     def response(self, push: Push) -> dict[str, Floats]:
         """Moments of one load by region with what the supports give back, N·m, (..., pose, axis)."""
@@ -374,7 +285,8 @@ class Motion:
         against = [np.maximum((strongest * np.maximum(0.0, sign * arms)).sum(axis=1), 1.0) for sign in (-1.0, 1.0)]
         # What goes across the elbow's hinge its sides bear.
         sideways = cross(self.across_elbow, self.point("hand") - self.arm.elbow)
-        borne = self.borne_across("elbow", np.degrees(self.coords["arm"][:, 3]))[:, None]
+        along = dot(unit(self.arm.elbow - self.arm.shoulder), unit(self.arm.wrist - self.arm.elbow))
+        borne = borne_across("elbow", np.degrees(np.arccos(np.clip(along, -1.0, 1.0))))[:, None]
         whole = np.concatenate([moments, sideways[:, None]], axis=1)
         return whole, np.concatenate([against[0], borne], axis=1), np.concatenate([against[1], borne], axis=1)
 
@@ -383,18 +295,6 @@ class Motion:
         """Axis square to forearm and elbow hinge, unit, (pose, xyz)."""
         return unit(cross(self.arm.grip - self.arm.elbow, self.arm.elbow_axis))
 
-    @staticmethod
-    def borne_across(joint: str, bent: Floats) -> Floats:
-        """Torque across a hinge joint that its sides bear for a set, N·m; a straight joint is locked by its bones.
-
-        Args:
-            joint: ``elbow`` or ``knee``.
-            bent: Its bend, degrees, (...).
-        """
-        rule = tables()["sideways"]
-        borne = [rule[f"{joint}_straight_nm"], rule[f"{joint}_nm"]]
-        return np.asarray(np.interp(bent, [0.0, rule["bent_deg"]], borne))
-
     def press_along_bar(self, force: Floats) -> Floats:
         """Forces on a hand, N, (..., pose, xyz), with what it presses along a rigid bar that both hands hold.
 
@@ -402,7 +302,7 @@ class Motion:
         to do, which is where the sum of the squared torques at shoulder and elbow, each over what the arm can give, is
         least, within what a grip holds.
         """
-        if self.eased or "arm" not in self.regions:
+        if self.eased or "arm" not in self.muscles:
             return force
         moments, positive, negative = self._hand_moments
         asked = (moments @ force[..., None])[..., 0]

@@ -22,7 +22,7 @@ from oddswap.mechanics.movement import Base, Contact
 from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Floats
 
-BAR_GIVES, BAR_HANDS = 0.30, 0.56
+BAR_GIVES, BAR_HANDS = 0.38, 0.60
 """How far hands that go free may come together where a bar would hold them apart, and how far from the middle they may be for
 one, m (own estimates): presses and pulldowns serve for a bar, flies and raises do not."""
 
@@ -44,6 +44,7 @@ class Bearing:
         off_middle: Whether the load bears off the hand's middle.
         line_on_feet: Whether the lift is done on the feet against a line of pull.
         bar_hangs: Whether the lift is done on the feet with a bar hanging from the hands.
+        led: Whether the hand goes where the load leads it, as in pulls and presses.
     """
 
     movement: str
@@ -54,6 +55,12 @@ class Bearing:
     off_middle: bool = False
     line_on_feet: bool = False
     bar_hangs: bool = False
+    led: bool = False
+
+    @property
+    def guided(self) -> bool:
+        """Whether a handle that swings on an arc of its own serves: a pull or press, or a lift on the feet."""
+        return self.carried and self.contact == "hand" and (self.led or self.base in ("feet", "two feet"))
 
     @property
     def carried(self) -> bool:
@@ -148,6 +155,11 @@ class KitItem:
     def built_for(self) -> str:
         """Movement id that it is built for; empty for any."""
         return ""
+
+    @property
+    def rest(self) -> tuple[str, float]:
+        """How one rests on a machine's own seat or pads, ``any`` where it has none, and its back rest to the floor, degrees."""
+        return "any", 90.0
 
     @property
     def notches(self) -> tuple[float, ...]:

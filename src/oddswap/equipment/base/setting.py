@@ -112,6 +112,11 @@ class Setting:
         return None
 
     @property
+    def guides_hand(self) -> bool:
+        """Whether its handles run straight, the way the movement goes, so that the forearm lies in that line."""
+        return False
+
+    @property
     def amount_unit(self) -> str:
         """Unit of the amount where it is a quantity, empty where it is a choice."""
         return "kg"
@@ -162,6 +167,11 @@ class Setting:
     def grip(self) -> Literal["handle", "bar", "rope"]:
         """What the hands hold: a handle or dumbbell each, or one bar or rope together."""
         return "handle"
+
+    @property
+    def carries_across(self) -> bool:
+        """Whether what hands press across its way is carried: by the other hand on one bar, or by a machine's handles."""
+        return self.grip == "bar"
 
     @property
     def known(self) -> bool:

@@ -65,13 +65,13 @@
     {/each}
   </fieldset>
   <fieldset>
-    <legend class="mb-1.5 font-semibold">Only</legend>
+    <legend class="mb-1.5 font-semibold">Show</legend>
     <label class="flex gap-2 py-0.5">
       <input
         type="checkbox"
         checked={bench.rank.one_side}
         onchange={() => void bench.again({ one_side: !bench.rank.one_side })}
-      /> lifts for one side at a time
+      /> only lifts for one side at a time
     </label>
     <label class="flex gap-2 py-0.5">
       <input
@@ -79,7 +79,15 @@
         checked={bench.rank.known_only}
         onchange={() => void bench.again({ known_only: !bench.rank.known_only })}
       />
-      lifts that {bench.client?.client.name ?? 'the client'} knows
+      only lifts that {bench.client?.client.name ?? 'the client'} knows
+    </label>
+    <label class="flex gap-2 py-0.5">
+      <input
+        type="checkbox"
+        checked={bench.rank.unlike}
+        onchange={() => void bench.again({ unlike: !bench.rank.unlike })}
+      />
+      also what matches under 40 of 100
     </label>
   </fieldset>
   <fieldset>

@@ -15,6 +15,7 @@
   import Rack from './Rack.svelte';
   import Filters from './Filters.svelte';
   import Waiting from './Waiting.svelte';
+  import Nothing from './Nothing.svelte';
   import Words from './Words.svelte';
 
   const bench = new Bench();
@@ -159,7 +160,9 @@
   {/snippet}
 
   <h1 class="sr-only">{bench.line?.name ?? 'Match bench'}</h1>
-  {#if bench.problem}
+  {#if bench.problem?.faults?.[0]?.field.endsWith('kit')}
+    <Nothing {bench} problem={bench.problem} go={(place) => go(bench.line?.id, place)} />
+  {:else if bench.problem}
     <Fault problem={bench.problem} retry={() => bench.load(wanted.line, wanted.place)} />
   {:else if !bench.match || !prescribed?.profile || !bench.swap?.profile || !bench.above?.profile || !shapes.over || !shapes.under}
     <Waiting {bench} />

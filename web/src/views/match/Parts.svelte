@@ -5,7 +5,7 @@
   type Props = { swap: Swap; lensFor: string; lensAgainst: string };
   let { swap, lensFor, lensAgainst }: Props = $props();
   const weighed = $derived(swap.parts.filter((q) => q.weight !== null && q.weight !== undefined));
-  const target = $derived(swap.parts.find((q) => q.name === 'target'));
+  const factors = $derived(swap.parts.filter((q) => q.weight === null || q.weight === undefined));
 </script>
 
 {#snippet bar(name: string, value: number, aside: string)}
@@ -24,12 +24,17 @@
     {@render bar(part.title, part.value, `weight ${Math.round((part.weight ?? 0) * 100)} %`)}
   {/each}
 </ul>
-{#if target}
+{#if factors.length}
   <p class="mt-4 mb-2 text-sm text-muted">The weighed sum is then multiplied by:</p>
-  <ul>{@render bar('the target carries as much of it', target.value, 'factor')}</ul>
+  <ul class="space-y-2.5">
+    {#each factors as part (part.name)}
+      {@render bar(part.title, part.value, 'factor')}
+    {/each}
+  </ul>
 {/if}
 <p class="mt-4 text-sm text-muted">
-  A load that misses the prescribed effort by more than about 40 % either way pulls the whole match down.
+  Another kind of lift lowers the whole match besides, and so does a load that misses the prescribed effort by more
+  than about 40 % either way.
 </p>
 <p class="mt-4 text-sm">
   <strong>For this lens:</strong>

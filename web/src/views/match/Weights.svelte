@@ -35,7 +35,7 @@
   </div>
   <p class="mt-3 text-sm text-muted">
     Weights sum to 100 %. Whatever they are, the match is multiplied by how much of the work the target
-    carries, and falls where the load cannot be reached.
+    carries, and falls for another kind of lift and where the load cannot be reached.
   </p>
   <div class="mt-4 flex gap-2">
     <button

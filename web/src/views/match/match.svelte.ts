@@ -55,6 +55,7 @@ export class Bench extends Plumb {
     (this.rank.without?.length ?? 0) +
       Number(this.rank.one_side) +
       Number(this.rank.known_only) +
+      Number(this.rank.unlike) +
       Number(this.rank.equivalence !== 'hardest'),
   );
 
@@ -68,7 +69,7 @@ export class Bench extends Plumb {
     const mine = ++this.asked;
     this.busy = true;
     this.problem = null;
-    if (place !== this.place) this.rank = { ...this.rank, without: [] };
+    if (place !== this.place) this.rank = { ...this.rank, without: [], unlike: false };
     this.place = place;
     const [clients, lenses, at] = await Promise.all([
       ask(api.GET('/api/clients')),

@@ -10,6 +10,7 @@ export const PLAIN: Rank = {
   without: [],
   one_side: false,
   known_only: false,
+  unlike: false,
 };
 
 /** Empty weights are the lens's own. */

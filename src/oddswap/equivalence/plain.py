@@ -1,0 +1,68 @@
+"""What a coach would rather set up: round distances, straight ahead or behind, one load, the prescription's own kit.
+
+A profile that fits by a point or two is not worth a turn of the body that nobody can repeat. Points here are of the match; they
+decide between what lies near together and are never part of the match.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from itertools import product
+
+from oddswap.equipment.base.setting import AdjustableParameter, Setting
+from oddswap.equivalence.rules import rules
+from oddswap.equivalence.scoring import setup_cost
+from oddswap.equivalence.set_up import SetUp
+
+TURNS = {"facing": (90.0, 45.0), "distance": (35.0,), "ahead": (35.0,), "right": (10.0,), "forward": (10.0,)}
+"""Round values of placements, by parameter: quarter and half-quarter turns, degrees, half steps and a foot's width, cm."""
+
+
+def plain_settings(setting: Setting) -> Iterator[Setting]:
+    """The setting itself, and with one or more of its places at round values near by."""
+    choices: list[list[tuple[str, float]]] = []
+    for p in setting.adjustable_parameters(()):
+        steps = TURNS.get(p.id, ())
+        near = {p.value, *(round(p.value / step) * step for step in steps)}
+        near |= {(p.value // step + up) * step for step in steps if p.id == "distance" for up in (0, 1)}
+        kept = [v for v in near if p.low <= v <= p.high]
+        if len(kept) > 1:
+            choices.append([(p.id, v) for v in sorted(kept)])
+    for values in product(*choices):
+        out = setting
+        for name, value in values:
+            # Setting a value that it has already would only round it.
+            if value != next(p.value for p in setting.adjustable_parameters(()) if p.id == name):
+                out = out.with_parameter(name, value)
+        yield out
+
+
+def roughness(setting: Setting, prescribed: SetUp) -> float:
+    """Points of match that a placement's odd turns and distances cost, 0 for a plain one and for the coach's own."""
+    if any(setting == own.with_amount(setting.amount) for own in prescribed.sources if own.kind == setting.kind):
+        return 0.0
+    return sum(_rough(p) for p in setting.adjustable_parameters(()) if p.id in TURNS)
+
+
+def _rough(p: AdjustableParameter) -> float:
+    rule = rules("lenses")["plain"]
+
+    def on(step: float) -> bool:
+        return bool(abs(p.value - round(p.value / step) * step) < rule["within"] * step)
+
+    if p.id == "facing":
+        return float(0.0 if on(180) else rule["side_on"] if on(90) else rule["half_turn"] if on(45) else rule["odd_turn"])
+    close = rule["close"] if p.id == "distance" and p.value < rule["close_cm"] else 0.0
+    return float(close + (0.0 if on(TURNS[p.id][0]) else rule["odd_distance"]))
+
+
+def fuss(set_up: SetUp, prescribed: SetUp) -> float:
+    """Points of match that a set-up must be better by than one that asks for nothing besides the prescribed set-up's own."""
+    rule = rules("lenses")["plain"]
+    points = rule["second_load"] * max(0, len(set_up.sources) - 1)
+    costs = (rule["by_setup_cost"] * setup_cost(s, set_up.support.contact) + roughness(s, prescribed) for s in set_up.sources)
+    points += sum(costs)
+    points += rule["other_kit"] if {s.kind for s in set_up.sources} - {s.kind for s in prescribed.sources} else 0.0
+    points += rule["other_item"] if [s.item for s in set_up.sources] != [s.item for s in prescribed.sources] else 0.0
+    points += rule["one_side"] if prescribed.both_sides and not set_up.both_sides else 0.0
+    return float(points + (rule["other_stance"] if set_up.stance != prescribed.stance else 0.0))
