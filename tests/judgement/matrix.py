@@ -142,10 +142,10 @@ def places() -> dict[str, Place]:
 class Verdict:
     """What a strict coach says of one list."""
 
-    line: Line
+    line: str
+    target: str
     client: str
     place: str
-    swaps: Sequence[Swap]
     faults: list[str]
     """What is wrong with the list, its first swap first."""
 
@@ -184,7 +184,7 @@ def judge(line: Line, client: str, place_name: str) -> Verdict | None:
         # Nothing is right where what it takes is not there, or is far too light.
         if not has(place, family["needs"]) or "repetitions" in error.limit:
             return None
-        return Verdict(line, client, place_name, [], [f"first: nothing offered: {error.limit}", "none of three"])
+        return Verdict(line.name, line.target, client, place_name, [f"first: nothing offered: {error.limit}", "none of three"])
     words, faults = [said(s) for s in swaps], []
     good = [bool(re.search(family["first"], w)) for w in words]
     if not good[0]:
@@ -198,7 +198,7 @@ def judge(line: Line, client: str, place_name: str) -> Verdict | None:
     same = [i for i, s in enumerate(swaps) if s.set_up.movement == line.movement and {k.kind for k in s.set_up.sources} == own]
     if same and swaps[0].set_up.movement != line.movement:
         faults.append(f"first is {words[0]} ({swaps[0].match:.0f}) before {words[same[0]]} ({swaps[same[0]].match:.0f})")
-    return Verdict(line, client, place_name, swaps, faults)
+    return Verdict(line.name, line.target, client, place_name, faults)
 
 
 def cells() -> Iterator[tuple[Line, str, str]]:

@@ -14,7 +14,7 @@ from matrix import CLIENTS, Verdict, cells, judge, lines, places
 FIRST, THREE = 0.90, 0.98
 """Parts of all lists of which the first swap, and one of the first three, may be sent."""
 SPREAD = 7
-"""In every run each so manieth line at a place, each place from another line on."""
+"""In every run each line so many times two on at a place, each place from another line on."""
 
 
 def shares(verdicts: list[Verdict]) -> tuple[float, float]:
@@ -25,14 +25,14 @@ def shares(verdicts: list[Verdict]) -> tuple[float, float]:
 def report(verdicts: list[Verdict]) -> str:
     """Shares by muscle and place, and what was wrong."""
     out = []
-    for title, key in (("muscle", lambda v: v.line.target), ("place", lambda v: v.place)):
+    for title, key in (("muscle", lambda v: v.target), ("place", lambda v: v.place)):
         by: dict[str, list[Verdict]] = defaultdict(list)
         for v in verdicts:
             by[key(v)].append(v)
         for name, of in by.items():
             first, three = shares(of)
             out.append(f"{title} {name}: {first:.0%} first, {three:.0%} three of {len(of)}")
-    out += [f"{v.line.name} @ {v.place}, {v.client}: {'; '.join(v.faults)}" for v in verdicts if v.faults]
+    out += [f"{v.line} @ {v.place}, {v.client}: {'; '.join(v.faults)}" for v in verdicts if v.faults]
     return "\n".join(out)
 
 
@@ -48,7 +48,7 @@ def looked_at() -> list[tuple[str, list[tuple[int, str, str]]]]:
 @pytest.mark.parametrize(("place", "asked"), looked_at(), ids=lambda v: v if isinstance(v, str) else "")
 def test_a_strict_coach_would_send_what_stands_first(place, asked):
     verdicts = [v for i, client, where in asked if (v := judge(lines()[i], client, where)) is not None]
-    assert len(verdicts) >= 5
+    assert len(verdicts) >= 3
     first, three = shares(verdicts)
     # Of so few one may differ.
     assert first >= 1 - 1.01 / len(verdicts), report(verdicts)

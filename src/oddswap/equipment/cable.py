@@ -229,6 +229,12 @@ class CablePull(Setting):
         height = self.column.height(self.hole)
         return replace(self, column=item, hole=int(np.abs(item.heights() - height).argmin()) + 1)
 
+    def can_be_held(self, kit: Sequence[Any]) -> bool:
+        """By a bar, a rope, or a strap in each hand or around a foot."""
+        if self.use in ("bar", "rope"):
+            return count_handles(kit, [self.use]) >= 1
+        return count_handles(kit, ONE_LEG) >= (2 if self.use in PAIRED else 1)
+
     @property
     def use_label(self) -> str:
         """One arm, a pair of columns, or both hands on a bar or rope."""

@@ -21,8 +21,9 @@ from oddswap.equivalence.plain import fuss
 from oddswap.equivalence.rules import rules
 from oddswap.errors import DomainError
 
-HELD_BACK, TRIED = 10.0, 4
-"""Points of match that an answer falls under its candidate where its load is held back, and how many alike are then tried."""
+HELD_BACK, TRIED, FAILED = 10.0, 3, 2
+"""Points of match that an answer falls under its candidate where its load is held back, how many alike are then tried, and how
+often a set-up may turn out impossible before its likes are not looked at any more."""
 SHOWN = 9
 """Candidates returned at most."""
 ALIKE = 2
@@ -31,7 +32,7 @@ WORTHY, LEAST = 0.2, 40.0
 """Part of the best match, and match, under which nothing is offered any more: nothing, rather than the least bad of nothing."""
 ROUNDING = 5.0
 """Points that an answer may come out above its candidate, once its load is rounded."""
-NAMED = 4
+NAMED = 3
 """Other items named at most for when a set-up's own is in use."""
 ALIKE_PART = 0.6
 """Part of a set-up's match that the same on another item must reach to be named for when its own is in use."""
@@ -60,6 +61,7 @@ class Shortlist:
         out: list[Swap] = []
         seen: dict[object, int] = {}
         held: dict[object, tuple[int, Swap]] = {}
+        failed: dict[object, int] = {}
         line = self.answerer.prescription.line.set_up
         said: set[object] = set()
 
@@ -79,7 +81,7 @@ class Shortlist:
             # on another station always is.
             least = WORTHY * best if self.filters.unlike or (not out and len(self.missed) < TRIED) else LEAST - ROUNDING
             enough = one.match > max(least, WORTHY * best) or one.set_up.movement == line.movement
-            if not enough or seen.get(like, 0) >= ALIKE or seen.get(same, 0):
+            if not enough or seen.get(like, 0) >= ALIKE or seen.get(same, 0) or failed.get(same, 0) >= FAILED:
                 continue
             plain = self.local_search.plainest(one)
             swap = self.answer(plain)
@@ -89,9 +91,12 @@ class Shortlist:
                 continue
             if swap is not None and not self.alike_enough(swap):
                 continue
-            elsewhere = sorted(self.find_elsewhere(plain), key=lambda c: fuss(c.set_up, line) - c.match)[:NAMED]
+            # Where it cannot be as it stands one more item is tried, or where the load ran out.
+            most = NAMED if swap is not None else 1
+            elsewhere = sorted(self.find_elsewhere(plain, most), key=lambda c: fuss(c.set_up, line) - c.match)
             alike = [s for s in (swap, *map(self.answer, elsewhere)) if s is not None]
             if not alike:
+                failed[same] = failed.get(same, 0) + 1
                 continue
             swap = max(alike, key=worth)
             swap = max(swap, held.pop(same, (0, swap))[1], key=lambda s: s.match)
@@ -116,8 +121,8 @@ class Shortlist:
         self.missed.append((swap, f"it would match {swap.match:.0f} of 100"))
         return False
 
-    def find_elsewhere(self, candidate: Candidate) -> list[Candidate]:
-        """A set-up on other items of the place: the table knows only what differs much."""
+    def find_elsewhere(self, candidate: Candidate, most: int) -> list[Candidate]:
+        """A set-up on at most so many other items of the place: the table knows only what differs much."""
         out: list[Candidate] = []
         if len(candidate.set_up.sources) != 1 or candidate.set_up.sources[0].item is None:
             return out
@@ -129,7 +134,7 @@ class Shortlist:
             if changed is not None:
                 made += self.local_search.evaluate_settings(candidate.mechanics, [changed], item.amounts())
         # As it stands there; the likeliest few are then placed finely.
-        likely = sorted(made, key=lambda c: -c.match)[:NAMED]
+        likely = sorted(made, key=lambda c: -c.match)[:most]
         return [c for one in likely for c in self.refine([[one]])[:1] if c.match > ALIKE_PART * candidate.match]
 
     def answer(self, candidate: Candidate) -> Swap | None:

@@ -158,6 +158,10 @@ class Setting:
         """Whether its load comes from an item of kit."""
         return bool(self.item_field and self.item == item)
 
+    def can_be_held(self, kit: Sequence[Any]) -> bool:
+        """Whether a place has the attachment that hands hold it by."""
+        return True
+
     @property
     def use_label(self) -> str:
         """How its item is used, where one has several ways; empty where not."""

@@ -1,0 +1,181 @@
+"""Lists as a coach would send them: kinds of lift, what a place has, what is counted, what is said."""
+
+from __future__ import annotations
+
+from itertools import combinations, pairwise
+
+import numpy as np
+import pytest
+
+from oddswap.coaching.library import BAR, COLUMN, variants_of
+from oddswap.equipment.barbell import BarbellHold
+from oddswap.equipment.base.item import Room
+from oddswap.equipment.bench import Bench
+from oddswap.equipment.cable import CablePull
+from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
+from oddswap.equipment.handle import Handle
+from oddswap.equipment.machine import Machine, MachineHold
+from oddswap.equivalence import shortlist
+from oddswap.equivalence.filters import SearchFilters
+from oddswap.equivalence.lenses import lens_by_id
+from oddswap.equivalence.plain import fuss, plain_settings, roughness
+from oddswap.equivalence.prescription import Place, PrescribedLine, profile_prescription
+from oddswap.equivalence.profile import profile
+from oddswap.equivalence.search import find_swaps
+from oddswap.equivalence.set_up import SetUp
+from oddswap.equivalence.shortlist import LEAST, words_of
+from oddswap.errors import DomainError
+from oddswap.exercises import movement, movements
+from oddswap.mechanics.actions import LiftKind
+from oddswap.mechanics.arm import dot, unit
+from oddswap.mechanics.body import Body
+from offered import demo_place
+
+MAN = Body(1.80, 82, "male")
+SAME = lens_by_id("same_profile")
+BENCH = Bench("bench", "bench", [0, 30, 45, 60, 85])
+HALL = Room(8, 6, 3.2)
+DUMBBELLS = Dumbbells("dumbbells", "dumbbells", [float(m) for m in range(2, 51, 2)])
+
+
+def line(target, movement_id, source, values=None, stance="standing", recline=90.0, pad=False):
+    sources = () if source is None else (source,)
+    set_up = SetUp(movement_id, sources, values or {}, stance, recline, 45.0, pad)
+    return profile_prescription(PrescribedLine(target, set_up, 3, 8, 12, 2), MAN)
+
+
+def kind_of(name, values=None):
+    every = variants_of(movement(name))
+    wanted = values or {}
+    variant = next(v for v in every if all(v.values[k] == x for k, x in wanted.items()))
+    return LiftKind.of(SetUp(name, (), variant.values, variant.stance, variant.recline_deg, 45.0, variant.pad).perform(MAN))
+
+
+def test_a_lift_is_of_its_own_kind_and_likeness_is_mutual():
+    kinds = {name: kind_of(name) for name in movements()}
+    for kind in kinds.values():
+        assert float(kind.likeness(kind)) == pytest.approx(1.0)
+    for one, other in combinations(kinds.values(), 2):
+        assert 0 <= float(one.likeness(other)) <= 1
+        assert float(one.likeness(other)) == pytest.approx(float(other.likeness(one)))
+
+
+FLAT = {"angle_deg": 0.0}
+
+
+@pytest.mark.parametrize(
+    ("name", "values", "order"),
+    [
+        ("press", FLAT, ["push_up", "fly", "pull_in"]),
+        ("pulldown", {"width": 0.5}, ["pull_up", "row", "curl"]),
+        ("row", {"width": 0.0}, ["inverted_row", "straight_arm_pulldown", "shrug"]),
+        ("squat", None, ["split_squat", "leg_extension", "leg_curl"]),
+        ("romanian_deadlift", None, ["good_morning", "squat", "leg_curl"]),
+        ("lying_extension", None, ["pushdown", "close_press", "dip", "pullover"]),
+        ("curl", None, ["pulldown", "row", "pushdown"]),
+        ("lateral_raise", None, ["upright_row", "rear_fly", "pulldown"]),
+    ],
+    ids=lambda v: v if isinstance(v, str) else "",
+)
+def test_kinds_are_as_alike_as_coaches_say(name, values, order):
+    """Common practice, no source."""
+    own = kind_of(name, values)
+    alike = [float(own.likeness(kind_of(other))) for other in order]
+    assert all(a > b + 0.05 for a, b in pairwise(alike)), dict(zip(order, alike, strict=True))
+
+
+@pytest.mark.parametrize(
+    ("shapes", "left_out"),
+    [(["strap"], {"bar", "rope"}), (["bar"], {"one", "pair", "crossed", "rope"}), (["strap", "rope"], {"bar"}), ([], set())],
+    ids=["a strap alone", "a bar alone", "strap and rope", "nobody looked"],
+)
+def test_attachments_that_are_not_there_are_not_offered(shapes, left_out):
+    handles = [Handle(shape, shape, shape, count=1) for shape in shapes]
+    place = Place("one column", HALL, [COLUMN, *handles])
+    prescription = line("triceps_short", "pushdown", CablePull(COLUMN, 20, 60, 0, 30, "bar"))
+    uses = {s.use for swap in find_swaps(prescription, place, SAME) for s in swap.set_up.sources}
+    assert uses
+    assert not uses & left_out
+
+
+LINES = {
+    "bench press": ("chest", "press", BarbellHold(BAR, 70), FLAT, "bench", 0.0),
+    "dumbbell press": ("chest", "press", DumbbellHold(30), FLAT, "bench", 0.0),
+    "pull-up": ("lats", "pull_up", None, {"width": 0.5}, "hanging"),
+    "row": ("lats", "row", DumbbellHold(20, "one"), {"width": 0.0}, "bent_over", 15.0),
+    "lateral raise": ("side_delt", "lateral_raise", DumbbellHold(8)),
+    "cable fly": ("chest", "fly", CablePull(COLUMN, 13, -20, 125, 12, "pair")),
+}
+
+
+@pytest.mark.parametrize("name", LINES)
+@pytest.mark.parametrize("where", ["quay-hotel", "harbour-hall"])
+def test_what_is_offered_is_counted_like_enough_said_once_and_in_order(name, where):
+    prescription = line(*LINES[name])
+    written = prescription.line.set_up
+    found = find_swaps(prescription, demo_place(where), SAME)
+    words = [words_of(s) for s in found]
+    assert len(set(words)) == len(words)
+    for swap in found:
+        assert swap.load.reps_low >= 4
+        assert swap.load.reps_low <= 30
+        assert swap.match >= LEAST or swap.set_up.movement == written.movement
+    worth = [s.match - fuss(s.set_up, written) for s in found]
+    assert worth == sorted(worth, reverse=True)
+
+
+@pytest.mark.parametrize("where", ["pier-club", "tallow-garage"])
+def test_a_bench_press_stays_one_where_there_are_bar_and_bench(where):
+    found = find_swaps(line(*LINES["bench press"]), demo_place(where), SAME)
+    assert (found[0].set_up.movement, found[0].set_up.sources[0].kind) == ("press", "barbell")
+
+
+def test_nothing_is_an_answer_with_what_comes_nearest_and_can_be_asked_beyond(monkeypatch):
+    light = Place("light", HALL, [Dumbbells("light", "dumbbells", [1.0, 2.0])])
+    with pytest.raises(DomainError, match=r"nearest.*repetitions") as caught:
+        find_swaps(line("biceps", "curl", DumbbellHold(18)), light, SAME)
+    assert "heavier" in caught.value.way_out
+    pull_up, columns = line(*LINES["pull-up"]), Place("columns", HALL, [COLUMN, BENCH])
+    usual = find_swaps(pull_up, columns, SAME)
+    monkeypatch.setattr(shortlist, "LEAST", 100.0)
+    with pytest.raises(DomainError, match=r"nearest.*would match"):
+        find_swaps(pull_up, columns, SAME)
+    asked = find_swaps(pull_up, columns, SAME, filters=SearchFilters(unlike=True))
+    assert {s.set_up.movement for s in usual} <= {s.set_up.movement for s in asked}
+
+
+@pytest.mark.parametrize("radius", [8.0, 12.0, 24.0])
+def test_an_unmeasured_machines_pin_says_nothing_but_its_repetitions_do(radius):
+    machine = Machine("m", "machine", "leg_curl", [float(m) for m in range(5, 205, 5)], radius_cm=radius, stance="bench")
+    prescription = line("hamstrings", "leg_curl", MachineHold(machine, 50.0), {}, "bench", 85.0)
+    assert prescription.effort.limiting == pytest.approx(prescription.working, rel=0.02)
+    own = find_swaps(prescription, Place("own", HALL, [machine]), SAME)[0]
+    assert own.match > 99  # the leg's own weight is felt as little as the pin
+    assert own.load.amount == 50
+    cable = find_swaps(prescription, Place("cable", HALL, [COLUMN, BENCH]), SAME)[0]
+    assert cable.set_up.movement == "leg_curl"
+    assert cable.load.exact == pytest.approx(EXACT.setdefault("cable", cable.load.exact), rel=0.05)
+
+
+EXACT: dict[str, float] = {}
+
+
+def test_hands_stay_where_floor_and_handles_hold_them():
+    press = Machine("m", "machine", "press", [50.0], "path")
+    for set_up in (SetUp("push_up", (), {}, "floor"), SetUp("press", (MachineHold(press, 50.0),), FLAT, "bench", 85.0)):
+        p = profile(MAN, set_up, check=False)
+        assert np.ptp(p.motion.arm.grip[:, 1]) < 0.01
+    forearm = unit((p.motion.arm.grip - p.motion.arm.elbow) * np.array([1.0, 0.0, 1.0]))
+    way = unit((p.motion.arm.grip[-1] - p.motion.arm.grip[0]) * np.array([1.0, 0.0, 1.0]))
+    assert np.degrees(np.arccos(np.clip(dot(forearm, way), -1, 1))).max() < 8
+
+
+def test_plain_places_cost_nothing_and_odd_ones_do():
+    written = SetUp("curl", (DumbbellHold(12),))
+    straight, odd = CablePull(COLUMN, 3, -70, 0, 10), CablePull(COLUMN, 3, -52, 21, 10)
+    assert roughness(straight, written) == 0
+    assert roughness(odd, written) > 2
+    assert roughness(odd, SetUp("curl", (odd,))) == 0  # the coach's own
+    assert straight in [s.with_amount(10) for s in plain_settings(CablePull(COLUMN, 3, -66, 12, 10))]
+    one, two = SetUp("curl", (DumbbellHold(12),)), SetUp("curl", (DumbbellHold(12), odd))
+    assert fuss(two, written) > fuss(one, written) + 5
