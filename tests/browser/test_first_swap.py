@@ -91,7 +91,7 @@ def test_find_compare_and_accept_a_swap_with_the_mouse_alone(app: Page, server: 
             seen.click()
     expect(app.get_by_role("img", name=re.compile("seen from the top$")).first).to_be_visible()
     app.get_by_role("button", name=re.compile("of 100: why")).click()
-    expect(app.get_by_role("dialog")).to_contain_text("weight 55 %")
+    expect(app.get_by_role("dialog")).to_contain_text("weight 35 %")
     app.get_by_role("button", name="Close").click()
 
     title = candidates(app).nth(2).locator("span.font-semibold").inner_text()

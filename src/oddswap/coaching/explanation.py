@@ -194,7 +194,7 @@ def _load(prescription: PrescriptionProfile, swap: Swap, name: str) -> list[Reas
         out.append(
             Reason(
                 "note",
-                f"The nearest load there is is a little {mechanics}: aim for {load.reps_low} to {load.reps_high} repetitions.",
+                f"The nearest load is a little {mechanics}: aim for {load.reps_low} to {load.reps_high} repetitions.",
             )
         )
     if load.step_up is not None and load.step_up >= 1.15:

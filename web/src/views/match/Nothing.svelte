@@ -12,7 +12,9 @@
 </script>
 
 <div class="mx-auto mt-16 max-w-xl rounded-lg border-l-4 border-swap bg-panel p-6" role="alert">
-  <h2 class="text-xl">Nothing at {bench.placeName || 'this place'} stands in for {bench.line?.name ?? 'this line'}</h2>
+  <h2 class="text-xl">
+    Nothing at {bench.placeName || 'this place'} stands in for {bench.line?.name ?? 'this line'}
+  </h2>
   <p class="mt-2">{sentence(why)}.</p>
   <p class="mt-2 font-semibold">{wayOut}.</p>
   <div class="mt-4 flex flex-wrap gap-2">

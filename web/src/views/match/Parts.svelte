@@ -33,8 +33,8 @@
   </ul>
 {/if}
 <p class="mt-4 text-sm text-muted">
-  Another kind of lift lowers the whole match besides, and so does a load that misses the prescribed effort by more
-  than about 40 % either way.
+  Another kind of lift lowers the whole match besides, and so does a load that misses the prescribed effort by
+  more than about 40 % either way.
 </p>
 <p class="mt-4 text-sm">
   <strong>For this lens:</strong>
