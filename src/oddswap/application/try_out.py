@@ -43,7 +43,7 @@ def try_out(
     """
     wanted = ranking.conversion(client)
     swap = _evaluate(client, line, place, ranking, set_up, wanted if solve else wanted.keeping(), moves)
-    return swap_doc(core_prescription(client, line), swap, ranking.resolve_lens().weights, curves=True)
+    return swap_doc(core_prescription(client, line), swap, ranking.resolve_lens(), curves=True)
 
 
 def read_detail(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc, set_up: SetUpDoc) -> DetailDoc:

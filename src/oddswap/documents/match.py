@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 
@@ -13,8 +13,9 @@ from oddswap.documents.profile import ProfileDoc
 from oddswap.documents.set_up import SetUpDoc
 from oddswap.documents.words import RowDoc, kit_words, plain_digits, reps_words, set_up_rows
 from oddswap.equivalence.candidates import Swap, key_of, movement_name
-from oddswap.equivalence.lenses import FACTORS, PARTS
+from oddswap.equivalence.lenses import FACTORS, PARTS, Lens
 from oddswap.equivalence.prescription import PrescriptionProfile
+from oddswap.equivalence.scoring import factors_of
 from oddswap.exercises import movement
 
 
@@ -70,7 +71,9 @@ class PartDoc(Result):
     value: float
     """0 to 1."""
     weight: float | None
-    """Weight under the lens; none for target and kind of lift, which multiply the rest."""
+    """Weight under the lens; none where it only multiplies the rest."""
+    factor: float | None = None
+    """What the weighed sum is multiplied by for it; none where it is weighed alone."""
 
 
 class ElsewhereDoc(Result):
@@ -193,13 +196,15 @@ def prescribed_doc(prescription: PrescriptionProfile, curves: bool) -> Prescribe
     )
 
 
-def swap_doc(prescription: PrescriptionProfile, swap: Swap, weights: dict[str, float], curves: bool) -> SwapDoc:
+def swap_doc(prescription: PrescriptionProfile, swap: Swap, lens: Lens, curves: bool) -> SwapDoc:
     """One swap as a document."""
     load = swap.load
     first = swap.set_up.sources[0] if swap.set_up.sources else None
     rest = swap.set_up.sources[1:]
     unit = first.amount_unit if first else ""
     finite = np.isfinite(load.exact) and first is not None
+
+    factors = {name: round(float(v), 3) for name, v in factors_of(swap.parts, lens).items()}
 
     def words(amount: float) -> str:
         if first is None:
@@ -210,9 +215,11 @@ def swap_doc(prescription: PrescriptionProfile, swap: Swap, weights: dict[str, f
         key=key_of(swap.set_up),
         match=round(swap.match, 1),
         parts=[
-            PartDoc(name=k, title=(PARTS | FACTORS).get(k, k), value=round(v, 3), weight=weights.get(k))
+            PartDoc(
+                name=k, title=(PARTS | FACTORS).get(k, k), value=round(v, 3), weight=lens.weights.get(k), factor=factors.get(k)
+            )
             for k, v in swap.parts.items()
-            if k in weights or k in FACTORS
+            if k in lens.weights or k in factors
         ],
         title=movement_name(swap),
         kit=kit_words(swap.set_up),
@@ -249,7 +256,7 @@ def match_doc(
     place: str,
     prescription: PrescriptionProfile,
     swaps: list[Swap],
-    lens: Any,
+    lens: Lens,
     curves: bool = True,
     excluded: dict[str, int] | None = None,
     strained: str = "",
@@ -264,7 +271,7 @@ def match_doc(
         lens_for=lens.argument_for,
         lens_against=lens.argument_against,
         prescribed=prescribed_doc(prescription, curves),
-        swaps=[swap_doc(prescription, s, lens.weights, curves) for s in swaps],
+        swaps=[swap_doc(prescription, s, lens, curves) for s in swaps],
         excluded=[f"{what} ({n} {'way' if n == 1 else 'ways'} left out)" for what, n in (excluded or {}).items()],
         strained=strained,
         nothing=nothing,

@@ -25,6 +25,8 @@ LEAST_SHARE = 0.5
 """Part of the target's share in the prescription under which a set-up is looked at only where there is little else."""
 LIKELY = 600
 """Rows, best first, whose amounts are rounded to what exists, and that a search looks through."""
+VARIED, EACH = 1500, 12
+"""The same where they are to be varied, and of how many of them one variant with one item may be."""
 TOGETHER = 6
 """Lines for the same muscle that are compared together: few enough to stay in the processor's near memory."""
 FAR_APART = 1e6
@@ -72,7 +74,7 @@ def rank(
     Raises:
         DomainError: Where nothing of the table loads the target.
     """
-    return Comparison.of(table, [prescription], lens, allowed, one_side).rankings()[0]
+    return Comparison.of(table, [prescription], lens, allowed, one_side).rankings(varied=True)[0]
 
 
 def rank_many(table: ReachTable, prescriptions: Sequence[PrescriptionProfile], lens: Lens) -> list[Ranking]:
@@ -153,9 +155,13 @@ class Comparison:
         kind = np.stack([kind_part(p, variants, kinds) for p in prescriptions]).astype(np.float32)[:, rows.variant[:count]]
         return Comparison(table, lens, c, wanted, effort, share, lean, kept & ~c.both if one_side else kept, kind)
 
-    def rankings(self) -> list[Ranking]:
+    def rankings(self, varied: bool = False) -> list[Ranking]:
         """One a line: first as if there were every amount between the least and the most, then, for what is likely, with the
-        amounts there are."""
+        amounts there are.
+
+        Args:
+            varied: Whether what is likely shall be of many variants and items, instead of the best rows of a few.
+        """
         c = self.columns
         wanted = equal_effort(c.own, c.unit, self.effort[..., None], axis=1)
         loads = np.isfinite(wanted)
@@ -165,8 +171,8 @@ class Comparison:
         ratio = np.where(loads, amount / np.where(loads, wanted, 1.0).astype(np.float32), c.body / self.effort)
         every = self._match(slice(None), amount, ratio, np.ones_like(safe), c.most / safe)
         match = np.where(kept, every, np.float32(-1))
-        few = min(LIKELY, match.shape[1])
-        likely = np.argpartition(-match, few - 1, axis=1)[:, :few]
+        few = min(VARIED if varied else LIKELY, match.shape[1])
+        likely = self._varied(match, few) if varied else np.argpartition(-match, few - 1, axis=1)[:, :few]
         line = np.arange(len(self.effort))[:, None]
         rounded, exact = self._round(likely, amount[line, likely])
         exact = np.where(kept[line, likely] & (rounded <= c.hold[likely] * self.lean), exact, -1)
@@ -175,6 +181,20 @@ class Comparison:
         amount[line, likely] = rounded
         near = self.table.rows[self.wanted.group].select(slice(0, match.shape[1]))
         return [Ranking(self.table, near, match[i], amount[i]) for i in range(len(self.effort))]
+
+    def _varied(self, match: Floats, count: int) -> Ints:
+        """The likeliest rows, (line, row), but of each variant with each item only its best ones; all lines have as many."""
+        rows = self.table.rows[self.wanted.group]
+        pair = (rows.variant * len(self.table.sources) + rows.source)[: match.shape[1]]
+        out = []
+        for m in match:
+            order = np.lexsort((-m, pair))
+            first = np.flatnonzero(np.diff(pair[order], prepend=-1))
+            place = np.arange(len(order)) - np.repeat(first, np.diff(np.append(first, len(order))))
+            # Those beyond stand behind all others.
+            behind = np.where(place < EACH, m[order], m[order] - UNSEEN)
+            out.append(order[np.argpartition(-behind, count - 1)[:count]])
+        return np.stack(out)
 
     def _round(self, likely: Ints, amount: Singles) -> tuple[Singles, Floats]:
         """The amounts there are beside exact ones, (line, row), and the match with them."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -191,6 +192,14 @@ def weigh(parts: dict[str, Floats], target: Floats, lens: Lens) -> Floats:
     half: a set-up that cannot be loaded is no equivalent, however like its shape. How much another kind of lift costs is the
     lens's own.
     """
-    reach = np.clip(2 * parts["load"], rules("lenses")["parts"]["least_reach"], 1.0)
-    kept = 1 - lens.kind_counts * (1 - parts["kind"])
-    return np.asarray(100 * carried(target) * kept * reach * sum(weight * parts[name] for name, weight in lens.weights.items()))
+    weighed = sum(weight * parts[name] for name, weight in lens.weights.items())
+    factors = factors_of(parts, lens)
+    return np.asarray(100 * carried(target) * factors["kind"] * factors["load"] * weighed)
+
+
+def factors_of(parts: Mapping[str, Any], lens: Lens) -> dict[str, Any]:
+    """What the weighed parts are multiplied by, by part: the target's where it is known, the kind of lift's and the load's
+    reach, (...) each."""
+    reach = np.clip(2 * np.asarray(parts["load"]), rules("lenses")["parts"]["least_reach"], 1.0)
+    out = {"kind": 1 - lens.kind_counts * (1 - np.asarray(parts["kind"])), "load": reach}
+    return out | {"target": carried(np.asarray(parts["target"]))} if "target" in parts else out

@@ -24,7 +24,7 @@ from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.local_search import FEW_STEPS, MOST_STEPS, LocalSearch
 from oddswap.equivalence.own_variant import inherited_values, line_variant_keys, own_variant_key
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
-from oddswap.equivalence.ranking import Ranking, rank
+from oddswap.equivalence.ranking import VARIED, Ranking, rank
 from oddswap.equivalence.shortlist import ALIKE, TRIED, Shortlist
 from oddswap.equivalence.variants import (
     VariantMechanics,
@@ -202,7 +202,7 @@ class Search:
         likes: dict[object, int] = {}
         picks: dict[object, Pick] = {}
         rows, table = ranking.rows, ranking.table
-        for i in ranking.best():
+        for i in ranking.best(VARIED):
             mechanics, source = table.variants[rows.variant[i]], table.sources[rows.source[i]]
             like = (mechanics.kind.id, source.sort, mechanics.variant.stance, mechanics.variant.pad)
             pick = picks.get((mechanics.key, source.sort, source.use))

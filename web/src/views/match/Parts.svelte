@@ -5,7 +5,7 @@
   type Props = { swap: Swap; lensFor: string; lensAgainst: string };
   let { swap, lensFor, lensAgainst }: Props = $props();
   const weighed = $derived(swap.parts.filter((q) => q.weight !== null && q.weight !== undefined));
-  const factors = $derived(swap.parts.filter((q) => q.weight === null || q.weight === undefined));
+  const factors = $derived(swap.parts.filter((q) => typeof q.factor === 'number'));
 </script>
 
 {#snippet bar(name: string, value: number, aside: string)}
@@ -28,14 +28,10 @@
   <p class="mt-4 mb-2 text-sm text-muted">The weighed sum is then multiplied by:</p>
   <ul class="space-y-2.5">
     {#each factors as part (part.name)}
-      {@render bar(part.title, part.value, 'factor')}
+      {@render bar(part.title, part.value, `× ${(part.factor ?? 1).toFixed(2)}`)}
     {/each}
   </ul>
 {/if}
-<p class="mt-4 text-sm text-muted">
-  Another kind of lift lowers the whole match besides, and so does a load that misses the prescribed effort by
-  more than about 40 % either way.
-</p>
 <p class="mt-4 text-sm">
   <strong>For this lens:</strong>
   {lensFor}. <strong>Against it:</strong>
