@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from browser import candidates, wait_for_bench
+from browser import DemoServer, candidates, wait_for_bench
 
 pytestmark = pytest.mark.browser
 
@@ -147,3 +147,17 @@ def test_calculators_follow_their_inputs_and_name_faults(app: Page):
     expect(app.get_by_role("alert")).to_contain_text("counts and masses")
     app.get_by_label("plates there are").fill("4x20 2x2.5")
     expect(app.get_by_role("alert")).to_have_count(0)
+
+
+def test_where_nothing_is_left_it_says_so_and_offers_the_ways_out(app: Page, server: DemoServer):
+    app.goto(f"http://127.0.0.1:{server.port}/lines/12/at/2")
+    wait_for_bench(app)
+    app.get_by_label("Leave out: 0 set").click()
+    for kit in ("hex dumbbells", "wall pulley"):
+        app.get_by_role("dialog").get_by_text(kit, exact=True).click()
+    app.keyboard.press("Escape")
+    alert = app.get_by_role("alert")
+    expect(alert).to_contain_text("Nothing at Quay Hotel room stands in for Standing curl")
+    expect(alert.get_by_role("button", name="At Harbour Hall")).to_be_visible()
+    alert.get_by_role("button", name="Put back what is left out (2)").click()
+    wait_for_bench(app)

@@ -7,6 +7,7 @@
   let { bench, problem, go }: Props = $props();
   const why = $derived(problem.faults?.[0]?.limit ?? problem.detail ?? '');
   const wayOut = $derived(problem.faults?.[0]?.way_out ?? '');
+  const nearest = $derived(why.startsWith('the nearest'));
   const others = $derived(bench.client?.places.filter((q) => q.id !== bench.place) ?? []);
   const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 </script>
@@ -18,7 +19,14 @@
   <p class="mt-2">{sentence(why)}.</p>
   <p class="mt-2 font-semibold">{wayOut}.</p>
   <div class="mt-4 flex flex-wrap gap-2">
-    {#if !bench.rank.unlike}
+    {#if bench.rank.without?.length}
+      <button
+        class="rounded-md bg-swap px-4 py-1.5 text-sm font-semibold text-on-accent"
+        onclick={() => void bench.again({ without: [] })}
+        >Put back what is left out ({bench.rank.without.length})</button
+      >
+    {/if}
+    {#if nearest && !bench.rank.unlike}
       <button
         class="rounded-md bg-swap px-4 py-1.5 text-sm font-semibold text-on-accent"
         onclick={() => void bench.again({ unlike: true })}>Show what is nearest</button
