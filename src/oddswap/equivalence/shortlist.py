@@ -30,6 +30,9 @@ ALIKE = 2
 """Candidates at most that share movement, kind of kit and support."""
 WORTHY, LEAST = 0.2, 40.0
 """Part of the best match, and match, under which nothing is offered any more: nothing, rather than the least bad of nothing."""
+OWN_LEAST, OWN_KIND = 20.0, 0.85
+"""The same match for the prescribed movement, and how much it must be the prescribed kind of lift for that: a front raise is no
+lateral raise, nor an overhead press a flat one."""
 ROUNDING = 5.0
 """Points that an answer may come out above its candidate, once its load is rounded."""
 NAMED = 3
@@ -114,9 +117,9 @@ class Shortlist:
         return sorted(out, key=lambda s: (not s.pinned, -worth(s)))
 
     def alike_enough(self, swap: Swap) -> bool:
-        """Whether an answer is like enough to be offered unasked: of the prescribed lift all are."""
-        own = swap.set_up.movement == self.answerer.prescription.line.set_up.movement
-        if own or self.filters.unlike or swap.match >= LEAST or swap.pinned:
+        """Whether an answer is like enough to be offered unasked; the prescribed lift on another station is, with much less."""
+        own = swap.set_up.movement == self.answerer.prescription.line.set_up.movement and swap.parts["kind"] >= OWN_KIND
+        if self.filters.unlike or swap.match >= (OWN_LEAST if own else LEAST) or swap.pinned:
             return True
         self.missed.append((swap, f"it would match {swap.match:.0f} of 100"))
         return False
