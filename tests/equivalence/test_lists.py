@@ -144,20 +144,19 @@ def test_nothing_is_an_answer_with_what_comes_nearest_and_can_be_asked_beyond(mo
     assert {s.set_up.movement for s in usual} <= {s.set_up.movement for s in asked}
 
 
-@pytest.mark.parametrize("radius", [8.0, 12.0, 24.0])
-def test_an_unmeasured_machines_pin_says_nothing_but_its_repetitions_do(radius):
-    machine = Machine("m", "machine", "leg_curl", [float(m) for m in range(5, 205, 5)], radius_cm=radius, stance="bench")
-    prescription = line("hamstrings", "leg_curl", MachineHold(machine, 50.0), {}, "bench", 85.0)
-    assert prescription.effort.limiting == pytest.approx(prescription.working, rel=0.02)
-    own = find_swaps(prescription, Place("own", HALL, [machine]), SAME)[0]
-    assert own.match > 99  # the leg's own weight is felt as little as the pin
-    assert own.load.amount == 50
-    cable = find_swaps(prescription, Place("cable", HALL, [COLUMN, BENCH]), SAME)[0]
-    assert cable.set_up.movement == "leg_curl"
-    assert cable.load.exact == pytest.approx(EXACT.setdefault("cable", cable.load.exact), rel=0.05)
-
-
-EXACT: dict[str, float] = {}
+def test_an_unmeasured_machines_pin_says_nothing_but_its_repetitions_do():
+    loads = []
+    for radius in (8.0, 12.0, 24.0):
+        machine = Machine("m", "machine", "leg_curl", [float(m) for m in range(5, 205, 5)], radius_cm=radius, stance="bench")
+        prescription = line("hamstrings", "leg_curl", MachineHold(machine, 50.0), {}, "bench", 85.0)
+        assert prescription.effort.limiting == pytest.approx(prescription.working, rel=0.02)
+        own = find_swaps(prescription, Place("own", HALL, [machine]), SAME)[0]
+        assert own.match > 99  # the leg's own weight is felt as little as the pin
+        assert own.load.amount == 50
+        cable = find_swaps(prescription, Place("cable", HALL, [COLUMN, BENCH]), SAME)[0]
+        assert cable.set_up.movement == "leg_curl"
+        loads.append(cable.load.exact)
+    assert np.ptp(loads) < 0.05 * min(loads)
 
 
 def test_hands_stay_where_floor_and_handles_hold_them():

@@ -31,6 +31,7 @@ from oddswap.equipment.base.setting import AdjustableParameter, Placements, Sett
 from oddswap.equipment.handle import count_handles
 from oddswap.errors import DomainError
 from oddswap.mechanics.leading import Lead
+from oddswap.mechanics.movement import Contact
 from oddswap.mechanics.types import Floats
 
 Use = Literal["one", "pair", "crossed", "bar", "rope"]
@@ -38,6 +39,8 @@ AHEAD, HOLES = 0.25, 8
 """Grid of the first pass: distances straight ahead or behind, m, and holes at most."""
 ONE_HAND, ONE_LEG = ("strap", "loop", "cuff"), ("ankle_cuff", "strap", "loop", "cuff")
 """Attachments that serve one hand, and one leg: without a cuff a strap around the foot."""
+FITTING: dict[Contact, tuple[str, ...]] = {"hand": ONE_HAND}
+"""Attachments by where they bear; a leg's elsewhere."""
 PAIRED = ("pair", "crossed")
 """Uses of a pair of columns."""
 FARTHEST = 2.4
@@ -159,7 +162,7 @@ class CableColumn(KitItem):
             distance, turned = np.repeat(reach, 2), np.tile([0.0, np.pi], len(reach))
         hole, i = (a.ravel() for a in np.meshgrid(holes, np.arange(len(distance)), indexing="ij"))
         distance, turned = distance[i], turned[i]
-        held = count_handles(scene.kit, ONE_HAND if scene.contact == "hand" else ONE_LEG)
+        held = count_handles(scene.kit, FITTING.get(scene.contact, ONE_LEG))
         if held >= 1:
             yield self.batch("one", hole, distance * np.cos(turned), -distance * np.sin(turned))
         if held >= 2 and self.columns == 2 and self.spacing_cm / 100 + 0.3 <= max(scene.room.width, scene.room.length):
@@ -229,11 +232,11 @@ class CablePull(Setting):
         height = self.column.height(self.hole)
         return replace(self, column=item, hole=int(np.abs(item.heights() - height).argmin()) + 1)
 
-    def can_be_held(self, kit: Sequence[Any]) -> bool:
+    def can_be_held(self, kit: Sequence[Any], contact: Contact) -> bool:
         """By a bar, a rope, or a strap in each hand or around a foot."""
         if self.use in ("bar", "rope"):
             return count_handles(kit, [self.use]) >= 1
-        return count_handles(kit, ONE_LEG) >= (2 if self.use in PAIRED else 1)
+        return count_handles(kit, FITTING.get(contact, ONE_LEG)) >= (2 if self.use in PAIRED else 1)
 
     @property
     def use_label(self) -> str:

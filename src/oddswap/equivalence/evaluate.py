@@ -21,7 +21,7 @@ from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.loads import equal_effort, round_to_existing
 from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.scoring import Measured, carried, own_peak, parts_of, setup_cost, stability, weigh
-from oddswap.equivalence.set_up import contact_of, law_on
+from oddswap.equivalence.set_up import contact_of, law_on, press_across
 from oddswap.equivalence.variants import VariantMechanics, moment_per_newton
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.limits import Limit, placement_limits, with_point
@@ -94,8 +94,7 @@ def rest_of(mechanics: VariantMechanics, group: Group, sources: Sequence[Setting
 def unit_force(source: Setting, mechanics: VariantMechanics, point: Floats) -> Floats:
     """Force on the contact per unit of amount, N, (pose, xyz)."""
     force = np.asarray(np.broadcast_to(law_on(source, mechanics.motion).force(point), (1, *point.shape))[0])
-    held = source.carries_across and mechanics.motion.support.contact == "hand"
-    return mechanics.motion.press_along_bar(force) if held else force
+    return press_across(source, mechanics.motion, mechanics.motion.support.contact, force)
 
 
 def fixed_force(law: Law, point: Floats) -> Floats:
@@ -220,8 +219,7 @@ def evaluate(
     rest = rest_of(mechanics, group, q.rest)
     shape = (batch.count, *at.point.shape)
     force = np.broadcast_to(batch.law.force(at.point), shape)[rows]
-    held = example.carries_across and mechanics.motion.support.contact == "hand"
-    force = mechanics.motion.press_along_bar(force) if held else force
+    force = press_across(example, mechanics.motion, mechanics.motion.support.contact, force)
     constant = batch.law.constant(at.point)
     steady = None if constant is None else np.broadcast_to(constant, shape)[rows]
     own = rest.effort if steady is None else rest.effort + dot(steady, at.per_newton)

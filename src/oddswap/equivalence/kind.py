@@ -34,11 +34,9 @@ def kind_part(prescription: PrescriptionProfile, variants: Sequence[VariantMecha
     own = line.variant().values
     kept = {p.id: p.high - p.low for p in movement(line.movement).parameters if p.kept}
 
-    def price(mechanics: VariantMechanics) -> float:
-        if mechanics.kind.id != line.movement:
-            return float(rule["other"])
-        changed = sum(abs(mechanics.variant.values[name] - own[name]) / span for name, span in kept.items())
-        return float(1.0 - rule["grip"] * min(changed, 1.0))
-
-    prices = np.array([price(v) for v in variants])
+    prices = np.full(len(variants), float(rule["other"]))
+    for i, mechanics in enumerate(variants):
+        if mechanics.kind.id == line.movement:
+            changed = sum(abs(mechanics.variant.values[name] - own[name]) / span for name, span in kept.items())
+            prices[i] = 1.0 - rule["grip"] * min(changed, 1.0)
     return prices * prescription.lift_kind.likeness(kinds_of(variants) if kinds is None else kinds)

@@ -9,19 +9,23 @@ from __future__ import annotations
 from collections.abc import Iterator
 from itertools import product
 
+from oddswap.equipment.base.positions import STEP_CM
 from oddswap.equipment.base.setting import AdjustableParameter, Setting
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import setup_cost
 from oddswap.equivalence.set_up import SetUp
 
-TURNS = {"facing": (90.0, 45.0), "distance": (35.0,), "ahead": (35.0,), "right": (10.0,), "forward": (10.0,)}
+HALF_STEP = STEP_CM / 2
+TURNS = {"facing": (90.0, 45.0), "distance": (HALF_STEP,), "ahead": (HALF_STEP,), "right": (10.0,), "forward": (10.0,)}
 """Round values of placements, by parameter: quarter and half-quarter turns, degrees, half steps and a foot's width, cm."""
 
 
 def plain_settings(setting: Setting) -> Iterator[Setting]:
     """The setting itself, and with one or more of its places at round values near by."""
     choices: list[list[tuple[str, float]]] = []
-    for p in setting.adjustable_parameters(()):
+    parameters = setting.adjustable_parameters(())
+    own = {p.id: p.value for p in parameters}
+    for p in parameters:
         steps = TURNS.get(p.id, ())
         near = {p.value, *(round(p.value / step) * step for step in steps)}
         near |= {(p.value // step + up) * step for step in steps if p.id == "distance" for up in (0, 1)}
@@ -32,7 +36,7 @@ def plain_settings(setting: Setting) -> Iterator[Setting]:
         out = setting
         for name, value in values:
             # Setting a value that it has already would only round it.
-            if value != next(p.value for p in setting.adjustable_parameters(()) if p.id == name):
+            if value != own[name]:
                 out = out.with_parameter(name, value)
         yield out
 

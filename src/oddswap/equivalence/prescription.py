@@ -204,7 +204,7 @@ def profile_prescription(line: PrescribedLine, body: Body) -> PrescriptionProfil
     if float(found.relative_effort[index].max()) < LEAST_EFFORT:
         raise DomainError("target", line.target, "the prescribed set-up must load its target", "Check movement and load")
     felt = 1.0
-    if not all(s.known for s in line.set_up.sources):
+    if line.set_up.sources and not line.set_up.sources[0].known:
         felt, found = _felt_by_repetitions(line, found)
     effort = float(found.relative_effort[index].max())
     share = float(found.motion.share(group, found.moment[group.region]))

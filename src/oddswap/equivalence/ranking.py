@@ -26,7 +26,7 @@ LEAST_SHARE = 0.5
 LIKELY = 600
 """Rows, best first, whose amounts are rounded to what exists, and that a search looks through."""
 VARIED, EACH = 1500, 12
-"""The same where they are to be varied, and of how many of them one variant with one item may be."""
+"""The same where the choice shall be varied, and how many of them may be of one variant with one item."""
 TOGETHER = 6
 """Lines for the same muscle that are compared together: few enough to stay in the processor's near memory."""
 FAR_APART = 1e6

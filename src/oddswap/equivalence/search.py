@@ -279,7 +279,7 @@ class Search:
         item = next((k for k in self.place.kit if k.searched and first.is_from(k)), None)
         if item is None or not all(any(s.is_from(k) for k in self.place.kit) for s in rest):
             return []
-        if not all(s.can_be_held(self.place.kit) for s in line.set_up.sources):
+        if not all(s.can_be_held(self.place.kit, line.set_up.support.contact) for s in line.set_up.sources):
             return []
         return self.local_search.evaluate_settings(mechanics, [first], item.amounts(), rest)
 

@@ -177,6 +177,11 @@ def bears_on_one_point(contact: Contact, motion: Motion) -> bool:
     return contact in ("back", "hips") or motion.support.one_side
 
 
+def press_across(source: Setting, motion: Motion, contact: Contact, force: Floats) -> Floats:
+    """Forces of a source on a contact, N, (..., pose, xyz), with what hands press across its way where that is carried."""
+    return motion.press_along_bar(force) if source.carries_across and contact == "hand" else force
+
+
 def pushes(set_up: SetUp, motion: Motion) -> list[Push]:
     """Every source's push on the body, N, (pose, xyz)."""
     out = []
@@ -190,7 +195,7 @@ def pushes(set_up: SetUp, motion: Motion) -> list[Push]:
             force = force if moved is None else force + np.broadcast_to(moved, (1, *point.shape))[0] * source.amount
         steady = law.constant(point)
         force = force if steady is None else force + np.broadcast_to(steady, (1, *point.shape))[0]
-        force = motion.press_along_bar(force) if source.carries_across and contact == "hand" else force
+        force = press_across(source, motion, contact, force)
         out.append(Push(contact, point, force, mirrored=source.both_sides and not bears_on_one_point(contact, motion)))
     return out
 

@@ -166,7 +166,7 @@ class Shortlist:
             swap, why = max(self.missed, key=lambda m: m[0].match)
             title = set_up_title(swap.set_up, swap.variant).lower()
             with_what = " + ".join(s.short() for s in swap.set_up.sources) or "bodyweight"
-            nearest = f"the nearest to this lift for the {muscle} is a {title} ({with_what}), but {why}"
+            nearest = f"the nearest to this lift for the {muscle} is the {title} ({with_what}), but {why}"
             lighter = swap.load.effort_ratio < 1
             more = "heavier" if lighter else "lighter"
             kit = swap.set_up.sources[0].source_kind.replace("_", " ") if swap.set_up.sources else "load"

@@ -10,6 +10,7 @@ import numpy as np
 
 from oddswap.equipment.base.law import USUAL, Attachment, Law
 from oddswap.mechanics.leading import Lead
+from oddswap.mechanics.movement import Contact
 from oddswap.mechanics.types import Floats
 
 
@@ -158,8 +159,8 @@ class Setting:
         """Whether its load comes from an item of kit."""
         return bool(self.item_field and self.item == item)
 
-    def can_be_held(self, kit: Sequence[Any]) -> bool:
-        """Whether a place has the attachment that hands hold it by."""
+    def can_be_held(self, kit: Sequence[Any], contact: Contact) -> bool:
+        """Whether a place has the attachment that a hand holds it by, or that fixes it to a leg."""
         return True
 
     @property

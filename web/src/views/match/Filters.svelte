@@ -87,7 +87,7 @@
         checked={bench.rank.unlike}
         onchange={() => void bench.again({ unlike: !bench.rank.unlike })}
       />
-      also what matches under 40 of 100
+      also what is hardly alike
     </label>
   </fieldset>
   <fieldset>

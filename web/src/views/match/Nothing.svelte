@@ -7,7 +7,7 @@
   let { bench, problem, go }: Props = $props();
   const why = $derived(problem.faults?.[0]?.limit ?? problem.detail ?? '');
   const wayOut = $derived(problem.faults?.[0]?.way_out ?? '');
-  const nearest = $derived(why.startsWith('the nearest'));
+  const nearest = $derived(wayOut.startsWith('Show what is nearest'));
   const others = $derived(bench.client?.places.filter((q) => q.id !== bench.place) ?? []);
   const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 </script>
