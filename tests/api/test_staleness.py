@@ -60,8 +60,9 @@ def test_a_changed_place_is_checked(web, accepted):
 def test_a_changed_client_is_checked(web, accepted):
     line, _ = accepted
     client = web.get("/api/clients/1").json()["client"]
-    grown = {**client, "stature_cm": 205, "mass_kg": 120, "measured_cm": {}}
-    assert web.put("/api/clients/1", json=grown).status_code == 200
+    # An elbow that no longer bends as far as the swap goes.
+    stiff = {**client, "ranges_deg": {"elbow": {"low": 30, "high": 100}}}
+    assert web.put("/api/clients/1", json=stiff).status_code == 200
     assert now(web, line) is not None
     assert web.put("/api/clients/1", json=client).status_code == 200
     assert now(web, line) is None

@@ -151,7 +151,7 @@ def demo_swaps(who, name, where):
 
 
 def test_other_lenses_that_would_choose_otherwise_say_what_for():
-    _, swaps = demo_swaps("tobi", "Incline fly", "quay-hotel")
+    _, swaps = demo_swaps("tobi", "Twin cable fly", "pier-club")
     said = dissents(swaps, SAME)
     assert said
     for d in said:

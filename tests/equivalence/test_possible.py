@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from oddswap.documents.place import PlaceDoc
+from oddswap.equipment.band import Band, BandPull, RubberSection
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
 from oddswap.equipment.base.item import Room
 from oddswap.equipment.bench import Bench
@@ -15,6 +16,7 @@ from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.counterweight import AssistHold, AssistMachine
 from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
 from oddswap.equipment.machine import Machine, MachineHold
+from oddswap.equipment.station import Station
 from oddswap.equivalence.candidates import evaluate_set_up
 from oddswap.equivalence.combined import rules
 from oddswap.equivalence.conversion import PLAIN
@@ -27,6 +29,7 @@ from oddswap.equivalence.set_up import SetUp, check_set_up, pushes
 from oddswap.equivalence.variants import list_variant_keys
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
+from oddswap.mechanics.skeleton import sole_ahead
 from oddswap.store.demo import document
 
 MAN, WOMAN = Body(1.80, 82), Body(1.65, 55, "female")
@@ -136,6 +139,38 @@ def test_hands_hold_one_bar_and_columns_apart_are_not_held_in_one_hand():
         how = {"stance": "kneeling"} if movement == "pulldown" else {}
         for swap in find_swaps(line(target, movement, source, {}, **how), place, SAME):
             assert sum(s.grip != "handle" for s in swap.set_up.sources) <= 1
+
+
+def test_who_sits_on_the_floor_is_held_by_braced_feet_against_a_pull_from_ahead_alone():
+    ahead, aside = (SetUp("row", (cable(25, x, y, 40),), stance="sitting") for x, y in ((140, 0), (90, 90)))
+    slides = [set_effort(s, s.perform(MAN)).place["slide"] for s in (ahead, aside)]
+    # What is left of the first is the arm's own way in from the side.
+    assert slides[0] < 0.2 < 0.35 < slides[1]
+    motion = ahead.perform(MAN)
+    sole = sole_ahead(MAN)
+    for side in ("right", "left"):
+        assert motion.joints[f"{side} heel"][0, 2] == pytest.approx(0, abs=0.005)
+        assert motion.joints[f"{side} toe"][0, 0] == pytest.approx(sole[0], abs=0.02)
+    # A band around the own feet has no wall behind it; an anchor there would.
+    band = Band("b", "band", [], 190, section=RubberSection(64, 140))
+    x, _, z = (round(100 * float(v), 1) for v in sole)
+    check_set_up(
+        own := SetUp("row", (BandPull(band, z, x, 0, anchor="feet", choke_cm=32),), stance="sitting"), own.perform(MAN)
+    )
+    wall = SetUp("row", (BandPull(band, z, x, 0, choke_cm=32),), stance="sitting")
+    with pytest.raises(DomainError, match="column or wall"):
+        check_set_up(wall, wall.perform(MAN))
+
+
+def test_a_band_hangs_from_a_bar_that_people_hang_from():
+    bands = [Band(k, k, [], 260, count=2, section=RubberSection(100, a)) for k, a in (("light", 60), ("strong", 260))]
+    prescription = line("triceps_short", "pushdown", cable(200, 60, 0, 22, "rope"))
+    park = Place("park", Room(15, 15, 9), [*bands, Station("bar", "high bar", "pull_up_bar", 230)])
+    swaps = find_swaps(prescription, park, SAME)
+    assert swaps[0].match > 80
+    assert {s.set_up.sources[0].height_cm for s in swaps} == {230}
+    with pytest.raises(DomainError, match=r"would match|repetitions|must load"):
+        find_swaps(prescription, replace(park, kit=[*bands, Station("mat", "mat", "mat", 230)]), SAME)
 
 
 def test_supports_that_are_not_there_are_not_leant_on():

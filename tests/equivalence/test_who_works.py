@@ -164,7 +164,8 @@ def test_who_works(lift):
     p = profile(BODY, lift.set_up, check=False)
     groups = [g.id for g in p.groups if g.id != "cuff"]
     shares = {g: p.carried_mean(g, lift.joint) for g in groups}
-    assert max(shares, key=lambda g: shares[g]) in lift.main
+    # Muscles less than a point apart work alike.
+    assert max(shares[g] for g in lift.main) > max(shares.values()) - 0.01
     for helper in lift.helps:
         assert shares[helper] > 0.08, helper
     for less, more in lift.under:

@@ -30,6 +30,7 @@ def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:
         if variant.recline_deg > 5
         else "chest on the flat bench",
         "kneeling": "kneeling, hips tall",
+        "sitting": "sitting on the floor, knees a little bent, feet braced",
         "hip_pad": f"hips on the pad at {variant.recline_deg:.0f}°, ankles held",
         "hanging": "hanging from the hands",
         "floor": "on the floor",

@@ -26,9 +26,12 @@ from oddswap.equipment.base.positions import (
 )
 from oddswap.equipment.base.setting import AdjustableParameter, Placements, Setting, SettingRow
 from oddswap.errors import DomainError
+from oddswap.mechanics.arm import norm
 from oddswap.mechanics.leading import Lead
+from oddswap.mechanics.skeleton import sole_ahead
 from oddswap.mechanics.types import Floats
 
+BandAnchor = Literal["foot", "feet", "point"]
 FOOT_HEIGHT = 0.03
 FARTHEST = 3.0
 """How far from an anchor people stand, m (own estimate)."""
@@ -113,29 +116,37 @@ class Band(KitItem):
         """Measured points, or the estimate from the section."""
         return self.points if self.points or self.section is None else self.section.points()
 
-    def elastic(self, anchor: Floats, doubled: bool = False, choke: float = 0.0) -> Elastic:
+    def elastic(self, anchor: Floats, doubled: bool = False, choke: float = 0.0, held: bool = False) -> Elastic:
         """The law with this band's figures.
 
         Doubled over it is half as long and pulls with both halves; choked around an anchor it is a shorter band of the same
-        section, so that the same pull comes at the same stretch of what is left.
+        section, so that the same pull comes at the same stretch of what is left. ``held`` by the client's own feet, no column
+        or wall stands behind it.
         """
         fold = 2.0 if doubled else 1.0
         lengths, forces = np.array([[p.length_cm / 100, p.force_n] for p in self.curve()]).T
         left = (1 - choke / lengths[0]) / fold
-        return Elastic(anchor, lengths * left, forces * fold, self.most_cm / 100 * left)
+        return Elastic(anchor, lengths * left, forces * fold, self.most_cm / 100 * left, np.inf if held else 0.0)
 
     def amounts(self) -> Floats:
         """Bands side by side."""
         return np.arange(1.0, self.count + 1)
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
-        """Under the feet, and from every anchor height of the place at all sides."""
+        """Under the feet or around them, and from every anchor height of the place at all sides; long ones folded too."""
+        folds = (False, True) if self.curve()[0].length_cm > LONG_CM else (False,)
+        if scene.stance.kind == "sitting":
+            around = sole_ahead(scene.body)
+            right = np.array([-0.1, 0.0, 0.1])
+            ahead, height = around[0] + 0 * right, around[2] + 0 * right
+            for doubled in folds:
+                yield self.batch("feet", ahead, right, height, doubled)
+                if wrapped := self.wrap(float(norm(around - scene.grip).min()), doubled):
+                    yield self.batch("feet", ahead, right, height, doubled, wrapped)
         if scene.stance.kind == "standing":
             forward, right = (a.ravel() for a in np.meshgrid(np.arange(-0.3, 0.31, 0.1), np.arange(-0.3, 0.31, 0.1)))
-            low = np.full(forward.shape, FOOT_HEIGHT)
-            yield self.batch("foot", forward, right, low)
-            if self.curve()[0].length_cm > LONG_CM:
-                yield self.batch("foot", forward, right, low, doubled=True)
+            for doubled in folds:
+                yield self.batch("foot", forward, right, np.full(forward.shape, FOOT_HEIGHT), doubled)
         heights = sorted({h for item in scene.kit for h in item.anchor_heights_cm})
         if scene.coarse and len(heights) > 3:
             heights = [heights[0], heights[len(heights) // 2], heights[-1]]
@@ -144,19 +155,28 @@ class Band(KitItem):
             distance, bearing = all_round(min(room, FARTHEST), scene.coarse)
             height = np.repeat(np.array(heights) / 100, len(distance))
             distance, bearing = np.tile(distance, len(heights)), np.tile(bearing, len(heights))
-            yield self.batch("point", distance * np.cos(bearing), -distance * np.sin(bearing), height)
+            for doubled in folds[:1] if scene.coarse else folds:
+                yield self.batch("point", distance * np.cos(bearing), -distance * np.sin(bearing), height, doubled)
+
+    def wrap(self, nearest: float, doubled: bool) -> float:
+        """How much of the slack band to wrap around the feet so that it just pulls with the hand ``nearest``, m, cm; 0 where it
+        need not be, or cannot."""
+        slack, step = self.curve()[0].length_cm, 5.0
+        over = float(np.ceil((slack - (2 if doubled else 1) * 100 * nearest) / step) * step)
+        return over if 0 < over <= slack / 2 else 0.0
 
     def batch(
-        self, anchor: Literal["foot", "point"], forward: Floats, right: Floats, height: Floats, doubled: bool = False
+        self, anchor: BandAnchor, forward: Floats, right: Floats, height: Floats, doubled: bool = False, choke: float = 0.0
     ) -> Placements:
-        """Placements of the anchor ahead and to the right of the hips and above the floor, m, all (placement,)."""
-        where = np.stack([forward, -right, height], axis=-1)
+        """Placements of the anchor ahead and to the right of the hips and above the floor, m, all (placement,); ``choke`` is
+        what goes around it of the slack band, cm."""
+        where, choke = np.stack([forward, -right, height], axis=-1), round(choke)
 
         def setting(i: int, amount: float) -> BandPull:
-            x, y, z = where[i] * 100
-            return BandPull(self, round(float(z), 1), round(float(x), 1), round(float(-y), 1), round(amount), anchor, doubled)
+            x, y, z = (round(float(v) * 100, 1) for v in where[i])
+            return BandPull(self, z, x, 0.0 - y, round(amount), anchor, doubled, float(choke))
 
-        return Placements(self.elastic(where, doubled), len(where), setting)
+        return Placements(self.elastic(where, doubled, choke / 100, anchor != "point"), len(where), setting)
 
 
 @dataclass(frozen=True)
@@ -172,8 +192,9 @@ class BandPull(Setting):
         metadata={"description": "Anchor to the right of the hips (negative: left), cm"}
     )
     strands: Annotated[Whole, Ge(1), Le(10)] = field(default=1, metadata={"description": "Bands side by side"})
-    anchor: Literal["foot", "point"] = field(
-        default="point", metadata={"description": "Held under a foot, or fixed to an anchor"}
+    anchor: BandAnchor = field(
+        default="point",
+        metadata={"description": "Held under a foot, around the feet of who sits on the floor, or fixed to an anchor"},
     )
     doubled: bool = field(default=False, metadata={"description": "Folded in two: half as long, twice the pull"})
     choke_cm: Annotated[Real, Ge(0), Le(100)] = field(
@@ -190,9 +211,14 @@ class BandPull(Setting):
     __pydantic_config__ = EDGE
 
     @property
+    def held(self) -> bool:
+        """Whether the client's own feet hold it."""
+        return self.anchor != "point"
+
+    @property
     def use_label(self) -> str:
-        """Under a foot, folded or not, or at an anchor."""
-        return f"{self.anchor}, folded" if self.doubled else self.anchor
+        """Under a foot or around the feet, or at an anchor; folded or not, wrapped or not."""
+        return f"{self.anchor}{', folded' if self.doubled else ''}{', wrapped' if self.choke_cm else ''}"
 
     @property
     def mirrors_line(self) -> bool:
@@ -227,7 +253,7 @@ class BandPull(Setting):
     def law(self) -> Elastic:
         """Tension along the line to this anchor."""
         where = np.array([self.forward_cm, -self.right_cm, self.height_cm]) / 100
-        return self.band.elastic(where, self.doubled, self.choke_cm / 100)
+        return self.band.elastic(where, self.doubled, self.choke_cm / 100, self.held)
 
     @property
     def amount(self) -> float:
@@ -260,6 +286,13 @@ class BandPull(Setting):
 
     def rows(self) -> list[SettingRow]:
         """Anchor, distance, facing."""
+        if self.anchor == "feet":
+            side = (
+                f", {abs(self.right_cm):.0f} cm to the {'working' if self.right_cm > 0 else 'other'} side"
+                if self.right_cm
+                else ""
+            )
+            return [SettingRow("Anchor", f"around the feet{side}", "right_cm"), SettingRow("Hold", self._hold(), "hands")]
         if self.anchor == "foot":
             return [
                 SettingRow("Anchor", f"under a foot, {foot_words(self.forward_cm, self.right_cm)}", "forward_cm"),
@@ -276,21 +309,28 @@ class BandPull(Setting):
     def _hold(self) -> str:
         how = ["one side at a time" if self.hands == "one" else "one to each side"]
         how += ["folded in two"] if self.doubled else []
-        how += [f"choked around the anchor, which takes {self.choke_cm:g} cm"] if self.choke_cm else []
+        around = "wrapped around the feet" if self.anchor == "feet" else "choked around the anchor"
+        how += [f"{around}, which takes {self.choke_cm:g} cm"] if self.choke_cm else []
         return ", ".join(how)
 
     def short(self) -> str:
         """Band and anchor."""
-        if self.anchor == "foot":
-            return f"{self.band.name}, {'folded ' if self.doubled else ''}under a foot"
+        if self.held:
+            folded = "folded " if self.doubled else ""
+            return f"{self.band.name}, {folded}{'under a foot' if self.anchor == 'foot' else 'around the feet'}"
         return f"{self.band.name}, {bearing_words(self.forward_cm, self.right_cm, brief=True)}"
 
     def cautions(self) -> list[str]:
         """Cracks, anchor, recoil."""
-        return ["Look the band over for cracks, tug the anchor before loading it, and never aim the recoil at the face."]
+        slips = (
+            "hook it over the shoe so that it cannot slip off" if self.anchor == "feet" else "tug the anchor before loading it"
+        )
+        return [f"Look the band over for cracks, {slips}, and never aim the recoil at the face."]
 
     def adjustable_parameters(self, kit: Sequence[Any]) -> list[AdjustableParameter]:
         """Where the foot stands; or anchor height, distance and facing."""
+        if self.anchor == "feet":
+            return [AdjustableParameter("right", "to the working side", "cm", self.right_cm, -20, 20, 5, 10)]
         if self.anchor == "foot":
             return [
                 AdjustableParameter("forward", "foot ahead", "cm", self.forward_cm, -40, 40, 5, 10),
@@ -312,20 +352,21 @@ class BandPull(Setting):
     def with_far_end_near(self, point: Floats, kit: Sequence[Any]) -> BandPull:
         """With the anchor near a point."""
         heights = np.array(sorted({h for k in kit for h in k.anchor_heights_cm} | {self.height_cm}))
-        height = self.height_cm if self.anchor == "foot" else float(heights[np.abs(heights - point[2] * 100).argmin()])
+        height = self.height_cm if self.held else float(heights[np.abs(heights - point[2] * 100).argmin()])
         x, y = (round(float(v) * 100, 1) for v in point[:2])
         return replace(self, forward_cm=x, right_cm=-y, height_cm=height)
 
     def nearby(self, part: float) -> Placements | None:
         """A distance and facing either way; a foot's places are few enough as they are."""
-        if self.anchor == "foot":
+        if self.held:
             return None
         ahead, right = step_position(self.forward_cm / 100, self.right_cm / 100, part)
-        return self.band.batch(self.anchor, ahead, right, np.full(len(ahead), self.height_cm / 100))
+        height = np.full(len(ahead), self.height_cm / 100)
+        return self.band.batch(self.anchor, ahead, right, height, self.doubled, self.choke_cm)
 
     def prop(self) -> dict[str, Any]:
         """The anchor."""
-        return {"kind": "anchor", "foot": self.anchor == "foot"}
+        return {"kind": "anchor", "foot": self.held}
 
 
 def foot_words(forward_cm: float, right_cm: float) -> str:

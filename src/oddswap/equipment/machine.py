@@ -126,7 +126,7 @@ class Machine(KitItem):
         default=False, metadata={"description": "Whether a press's handles come together on the way, instead of keeping apart"}
     )
     one_side: bool = field(default=False, metadata={"description": "Whether each side works alone"})
-    stance: Literal["any", "standing", "bench", "chest_supported", "kneeling"] = field(
+    stance: Literal["any", "standing", "bench", "chest_supported", "kneeling", "sitting"] = field(
         default="any",
         metadata={
             "description": "How the body rests on it: bench where a back rest carries it, chest_supported lying on the front"

@@ -35,6 +35,11 @@ class Station(KitItem):
         return self.use
 
     @property
+    def anchor_heights_cm(self) -> tuple[float, ...]:
+        """A bar to hang from holds a band too."""
+        return (self.height_cm,) if self.use in ("pull_up_bar", "low_bar") else ()
+
+    @property
     def comes_along(self) -> bool:
         """As its owner says."""
         return self.moveable

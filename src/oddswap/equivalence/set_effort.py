@@ -194,8 +194,10 @@ def off_place(motion: Motion, loads: Sequence[Push]) -> dict[str, float]:
     up = np.maximum(force[..., 2], 0.0)
     out = {"lift": float((up / (rule["lifted"] * weight)).max())}
     kind = motion.stance.kind
-    if kind in ("standing", "kneeling"):
-        level = np.hypot(force[..., 0], force[..., 1])
+    if kind in ("standing", "kneeling", "sitting"):
+        # Feet braced against the column, or in the band itself, hold what pulls forward.
+        along = np.minimum(force[..., 0], 0.0) if kind == "sitting" else force[..., 0]
+        level = np.hypot(along, force[..., 1])
         out["slide"] = float((level / (rule["friction"] * np.maximum(weight - force[..., 2], 0.05 * weight))).max())
     if kind in ("bench", "chest_supported") and motion.stance.recline < np.radians(rule["steep_deg"]):
         seat = motion.joints["hips"]

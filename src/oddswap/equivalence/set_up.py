@@ -30,7 +30,7 @@ from oddswap.mechanics.types import Floats
 ARM_CONTACTS, LEG_CONTACTS = {"hand", "forearm", "upper_arm"}, {"thigh", "shank", "foot"}
 AVERAGE = Body(1.75, 75.0)
 """Whose arms show where a movement's path begins and leads."""
-UPRIGHT = ("standing", "kneeling", "hanging", "floor")
+UPRIGHT = ("standing", "kneeling", "sitting", "hanging", "floor")
 """Stances in which the trunk is upright unless the movement leans it."""
 
 

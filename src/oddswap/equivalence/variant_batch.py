@@ -157,8 +157,9 @@ def group_variants(variants: Sequence[VariantMechanics], by_hands: bool) -> list
         support = v.motion.support
         apart = np.abs(v.point[:, 1])
         on_bar = (np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS, apart.max() < ROPE_HANDS) if by_hands else ()
-        stands, seated = v.motion.stance.kind == "standing", support.base == "seat"
-        like = (support.contact, seated, support.one_side, stands, on_bar, support.across_cm != 0)
+        kind = v.motion.stance.kind
+        held = kind if kind in ("standing", "sitting") else "", support.base == "seat"
+        like = (support.contact, held, support.one_side, on_bar, support.across_cm != 0)
         if v.demands:
             out.setdefault(like, []).append(v)
     return [VariantBatch.of(alike) for alike in out.values()]

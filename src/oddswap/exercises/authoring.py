@@ -154,6 +154,7 @@ def titled(name: str, **words: Mapping[float, str]) -> Callable[[Variant], str]:
             "bent_over": "bent over",
             "chest_supported": f"chest-supported at {v.recline_deg:.0f}°" if v.recline_deg > 5 else "chest-supported",
             "kneeling": "kneeling",
+            "sitting": "sitting on the floor",
         }
         if v.stance in carried and not any(carried[v.stance] in part.lower() for part in parts):
             parts.append(carried[v.stance])

@@ -50,6 +50,6 @@ MOVEMENT = Movement(
     cues=say("Forearm and cable stay one straight line", "Reach up at the top, elbows down to the sides"),
     cautions=say("Hook grips annoy some elbows: hold lightly, or use straps."),
     family="back",
-    stances=("bench", "kneeling", "standing"),
+    stances=("bench", "kneeling", "standing", "sitting"),
     led="pull",
 )

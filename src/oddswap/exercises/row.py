@@ -50,6 +50,7 @@ MOVEMENT = Movement(
         for st, r in [
             ("bent_over", 20.0),
             ("standing", 90.0),
+            ("sitting", 90.0),
             *(("bench", 85.0) for n in list(notches)[-1:] if n >= 80),
             *(("chest_supported", n) for n in notches if 20 <= n <= 45),
         ]
@@ -58,6 +59,6 @@ MOVEMENT = Movement(
     cues=say("Blades move: reach, then draw them together", "Tripod of two feet and a hand, or chest on a pad"),
     cautions=say("Brace; no swing from the lower back."),
     family="back",
-    stances=("bench", "bent_over", "chest_supported", "standing", "kneeling"),
+    stances=("bench", "bent_over", "chest_supported", "standing", "kneeling", "sitting"),
     led="pull",
 )

@@ -123,6 +123,9 @@ class Posture:
             there = "left" if whole and motion.support.one_side else "none"
             legs = [i for i, rod in enumerate(rods) if rod[0].endswith(("hip", "knee")) and not rod[0].startswith(there)]
             radius[legs] = -1.0
+        if whole and motion.stance.kind == "sitting":
+            # What is held around the feet runs along the legs, which part or sink for it.
+            radius[[i for i, rod in enumerate(rods) if rod[0].endswith(("hip", "knee"))]] = -1.0
         lower, upper = (np.stack([joints[rod[end]] for rod in rods]) for end in (0, 1))
         if whole:
             # The trunk is broader than deep.
@@ -269,15 +272,13 @@ def place_limits(
     """Limits of where a line leads to; see ``placement_limits``."""
     rule = tables()["clearance"]
     off = np.hypot(far_end[..., 0], far_end[..., 1])
-    # What is held under a foot stands in nobody's way.
-    stands = far_end[..., 2] > rule["under_foot"]
-    stands_off = np.where(stands, off + overhang - rule["nearest"], np.inf)
+    stands_off = off + overhang - rule["nearest"]
     nearest, place, bench = f"{rule['nearest'] * 100:.0f} cm", "forward_cm", posture.bench_room(far_end) + overhang
     return [
         Limit(place, stands_off, f"the column or wall stands at least {nearest} from the hips", "Stand farther off"),
         Limit(place, farthest - off, "the pull must come from inside the room", "Stand closer"),
         Limit(place, bench, "the bench must clear the column or wall", "Move the bench, or turn it"),
-        Limit(place, np.where(stands, posture.column_room(far_end, both_sides, overhang), np.inf),
+        Limit(place, posture.column_room(far_end, both_sides, overhang),
               "the column or wall must not stand in the way of arms and legs", "Stand farther off, or turn"),
     ]  # fmt: skip
 

@@ -14,7 +14,7 @@ import numpy as np
 
 from oddswap.mechanics.arm import Arm, ArmPath, place_arm, unit
 from oddswap.mechanics.body import Body, tables
-from oddswap.mechanics.leg import Leg, about_y, place_leg
+from oddswap.mechanics.leg import HEEL, Leg, about_y, place_leg
 from oddswap.mechanics.movement import BOTH_SIDES, Hold, Movement, Path, Sides, Values
 from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Floats
@@ -178,6 +178,8 @@ def hip_place(body: Body, stance: Stance) -> Floats:
     lying = stance.seat + 1.6 * body.own("thigh_radius")
     if stance.kind in ("bench", "chest_supported"):
         return np.array([0.0, 0.0, lying])
+    if stance.kind == "sitting":
+        return np.array([0.0, 0.0, 1.6 * body.own("thigh_radius")])
     if stance.kind == "hip_pad":
         # The legs lie along the pad, the ankles near the floor.
         legs = body.length("thigh") + body.length("shank")
@@ -191,6 +193,21 @@ def hip_place(body: Body, stance: Stance) -> Floats:
     return np.array([0.0, 0.0, body.height("hip")])
 
 
+LEGS_OUT = 0.95
+"""How far ahead of the hips the ankles of somebody who sits on the floor are, parts of the leg: knees a little bent."""
+
+
+def ankle_ahead(body: Body) -> Floats:
+    """Where the ankles are of somebody who sits on the floor, heels down, m, (xyz,), the side left out."""
+    leg = body.length("thigh") + body.length("shank")
+    return np.array([LEGS_OUT * leg, 0.0, -HEEL * body.length("foot")])
+
+
+def sole_ahead(body: Body) -> Floats:
+    """Where the middle of their soles is, m, (xyz,), the side left out."""
+    return np.asarray(ankle_ahead(body) + np.array([body.height("ankle"), 0.0, 0.25 * body.length("foot")]))
+
+
 def quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats:
     """Coordinates of a leg that only carries under a pelvis at ``pitch`` (pose,), (pose, 5), radians."""
     hips = hip_place(body, stance)
@@ -201,6 +218,11 @@ def quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats:
         return _reached(thigh, shank, ankle - hips, pitch, out)
     if stance.kind == "bench":
         return _reached(thigh, shank, np.array([0.66 * thigh, 0.0, ankle_height]) - hips, pitch, out)
+    if stance.kind == "sitting":
+        ahead, _, low = ankle_ahead(body)
+        out = _reached(thigh, shank, np.array([ahead, 0.0, low]) - hips, pitch, out)
+        out[:, 4] += np.pi / 2  # toes up, the soles plumb
+        return out
     if stance.kind == "kneeling":
         # The shank rises a little to the stretched foot.
         out[:, 3] = np.radians(98)

@@ -1,4 +1,4 @@
-"""How the client is carried: standing, on a bench, bent over, chest-supported, kneeling, hanging, or on hands and feet."""
+"""How the client is carried: standing, seated, bent over, chest-supported, kneeling, hanging, or on hands and feet."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from typing import Literal
 
 import numpy as np
 
-StanceKind = Literal["standing", "bench", "bent_over", "chest_supported", "kneeling", "hanging", "floor", "hip_pad"]
+StanceKind = Literal["standing", "bench", "bent_over", "chest_supported", "kneeling", "hanging", "floor", "hip_pad", "sitting"]
 
 UPRIGHT = np.radians(89.0)
 """Who sits this upright on a bench sits on its end, clear of the back rest, radians."""
@@ -20,7 +20,7 @@ class Stance:
     Args:
         kind: ``standing``; ``bench`` seated or lying with a back rest; ``bent_over`` standing bent over;
             ``chest_supported`` lying on the front on a bench; ``kneeling``; ``hanging`` from the hands; ``floor`` on hands
-            and feet; ``hip_pad`` hips on a pad, ankles held, face to the floor.
+            and feet; ``hip_pad`` hips on a pad, ankles held, face to the floor; ``sitting`` on the floor, feet braced ahead.
         recline: Angle of the spine to the floor, radians; a right angle is upright, 0 lies flat. Bent over and
             chest-supported it is counted forward, on a bench backward.
         seat: Height of the bench's seat, m.

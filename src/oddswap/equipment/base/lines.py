@@ -125,6 +125,7 @@ class Elastic(Law):
         lengths: Measured lengths, m, ascending from the slack length, (point,).
         forces: Measured forces, N, not falling, from zero, (point,).
         most: Longest allowed length, m.
+        overhang: Infinite where the client's own foot holds it, which stands in nobody's way.
     """
 
     placed_by: ClassVar[str] = "anchor"
@@ -132,6 +133,7 @@ class Elastic(Law):
     lengths: Floats
     forces: Floats
     most: float
+    overhang: float = 0.0
 
     def tension(self, length: Floats) -> Floats:
         """Force of one band, N, at lengths (...), m: monotone cubic through the points (PCHIP), zero when slack."""
