@@ -12,18 +12,34 @@ from fastapi.responses import JSONResponse, Response
 from starlette.exceptions import HTTPException
 
 from oddswap import __version__
-from oddswap.api import calculators, coverage, documents, files, kit, library, matching, measuring, records, service
+from oddswap.api import (
+    calculators,
+    coverage,
+    documents,
+    files,
+    history,
+    kit,
+    library,
+    matching,
+    measuring,
+    programs,
+    records,
+    service,
+)
 from oddswap.api.problems import PROBLEMS, problem
+from oddswap.api.revisions import UnconditionalError
 from oddswap.documents.problems import Fault, domain_fault, reading_faults
 from oddswap.documents.tables import TableError
 from oddswap.errors import DomainError
-from oddswap.store.records import MissingError
+from oddswap.store.editing import MissingError, StaleError
 
 WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 # Everything the interface needs ships with the app; the policy keeps it that way.
 POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; object-src 'none'; base-uri 'self'"
 
-ROUTERS = (service, library, records, kit, files, matching, coverage, measuring, documents, calculators)
+ROUTERS = (
+    service, library, records, programs, kit, files, matching, coverage, measuring, documents, calculators, history
+)  # fmt: skip
 """Modules with a router each, in the order of the document."""
 
 
@@ -70,6 +86,15 @@ def add_handlers(app: FastAPI) -> None:
     def missing(request: Request, error: MissingError) -> JSONResponse:
         fault = Fault(field=error.what, value=str(error.number), limit="a record that exists", way_out="Go back to the roster")
         return problem(404, "There is no such record", str(error), [fault])
+
+    @app.exception_handler(StaleError)
+    def stale(request: Request, error: StaleError) -> JSONResponse:
+        fault = Fault(field="If-Match", value="an earlier one", limit=f"revision {error.revision}", way_out="Read it again")
+        return problem(412, "Changed meanwhile", f"{str(error).capitalize()}; nothing was stored", [fault])
+
+    @app.exception_handler(UnconditionalError)
+    def unconditional(request: Request, error: UnconditionalError) -> JSONResponse:
+        return problem(428, "The change must say what it was made on", str(error))
 
     @app.exception_handler(HTTPException)
     def rejected(request: Request, error: HTTPException) -> JSONResponse:

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from fastapi import APIRouter
 
-from fastapi import APIRouter, Query
-
+from oddswap.api.requests import Number, PlaceNumber
 from oddswap.api.routing import StoreRoute
 from oddswap.application.coverage import purchase_list, reach_map
 from oddswap.application.versions import map_digest
@@ -16,7 +15,7 @@ router = APIRouter(prefix="/api", route_class=StoreRoute)
 
 
 @router.get("/clients/{client}/reach", tags=["swaps"])
-def read_reach(client: int, place: Annotated[int, Query(description="Number of the place")]) -> ReachDoc:
+def read_reach(client: Number, place: PlaceNumber) -> ReachDoc:
     """How well a place can load a client, by muscle and zone; computed anew only where size or kit changed."""
     person, room = records.client(client).document, records.place(place).document
     digest = map_digest(person, room)
@@ -29,6 +28,6 @@ def read_reach(client: int, place: Annotated[int, Query(description="Number of t
 
 
 @router.get("/clients/{client}/purchases", tags=["swaps"])
-def read_purchases(client: int, place: Annotated[int, Query(description="Number of the place")]) -> list[PurchaseDoc]:
+def read_purchases(client: Number, place: PlaceNumber) -> list[PurchaseDoc]:
     """What single purchases would add to a place for a client, most useful first."""
     return purchase_list(records.client(client).document, records.place(place).document)

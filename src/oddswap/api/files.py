@@ -10,7 +10,7 @@ from urllib.parse import quote
 from fastapi import APIRouter
 from fastapi.responses import Response
 
-from oddswap.api.requests import Asked, shown
+from oddswap.api.requests import Asked, Number, shown
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import View
 from oddswap.documents import tables
@@ -55,7 +55,7 @@ class ReadFile(View):
 
 
 @router.get("/places/{place}/file", tags=["files"], response_class=Response, responses=FILES)
-def place_file(place: int, form: Form = "csv") -> Response:
+def place_file(place: Number, form: Form = "csv") -> Response:
     """A place as a file."""
     document = records.place(place).document
     return _file(f"{document.name}.{form}", form, export_file(form, document))

@@ -7,6 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 
 from oddswap.api import calculators as calculators
+from oddswap.api.requests import ClientNumber
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import View
 from oddswap.application.library import movement_example
@@ -29,7 +30,7 @@ def movement_list() -> list[MovementDoc]:
 @router.get("/movements/{name}", tags=["library"])
 def movement_example_for(
     name: str,
-    client: int,
+    client: ClientNumber,
     kit: Annotated[str, Query(description="Generic kit, one of the variant's own; empty for the first that loads it")] = "",
     variant: Annotated[int, Query(description="Place in the movement's list of variants")] = 0,
 ) -> ExampleDoc:

@@ -7,6 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 
 from oddswap.api import calculators as calculators
+from oddswap.api.requests import Number, PlaceNumber
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import AcceptRequest, LensesView, LensView, LineView, ProgressView, RankRequest, TryRequest, line_view
 from oddswap.application.accepting import accept
@@ -46,7 +47,7 @@ def with_weights(rank: RankDoc) -> RankDoc:
     return rank if rank.weights or not own else rank.model_copy(update={"weights": own})
 
 
-def stored(line: int, request: RankRequest) -> tuple[ClientDoc, LineDoc, PlaceDoc, RankDoc]:
+def stored(line: Number, request: RankRequest) -> tuple[ClientDoc, LineDoc, PlaceDoc, RankDoc]:
     """What a request about a stored line at a stored place is answered from."""
     record = records.line(line)
     client, place = records.client(record.client).document, records.place(request.place).document
@@ -55,8 +56,8 @@ def stored(line: int, request: RankRequest) -> tuple[ClientDoc, LineDoc, PlaceDo
 
 @router.get("/lines/{line}/match", tags=["swaps"])
 def read_match(
-    line: int,
-    place: Annotated[int, Query(description="Number of the place")],
+    line: Number,
+    place: PlaceNumber,
     lens: Annotated[str, Query(description="Lens to rank under")] = "same_profile",
 ) -> MatchDoc:
     """Ranked equivalents of a prescribed line at a place, with curves, set-up, load and reasons."""
@@ -64,31 +65,31 @@ def read_match(
 
 
 @router.post("/lines/{line}/match", tags=["swaps"])
-def match(line: int, request: RankRequest) -> MatchDoc:
+def match(line: Number, request: RankRequest) -> MatchDoc:
     """The same with own weights, filters and way of converting loads."""
     return match_line(*stored(line, request))
 
 
 @router.post("/lines/{line}/progress", tags=["swaps"])
-def progress(line: int, request: RankRequest) -> ProgressView:
+def progress(line: Number, request: RankRequest) -> ProgressView:
     """How far the search for just this match has come; it goes on when nobody waits."""
     return ProgressView(part=match_progress(*stored(line, request)))
 
 
 @router.post("/lines/{line}/try-out", tags=["swaps"])
-def try_set_up(line: int, request: TryRequest) -> SwapDoc:
+def try_set_up(line: Number, request: TryRequest) -> SwapDoc:
     """A set-up as someone set it by hand, held against the line: curves, match and load at once."""
     return try_out(*stored(line, request), request.set_up, request.solve, request.moves)
 
 
 @router.post("/lines/{line}/detail", tags=["swaps"])
-def detail(line: int, request: TryRequest) -> DetailDoc:
+def detail(line: Number, request: TryRequest) -> DetailDoc:
     """Tolerances, muscles, remedies and checks of one set-up."""
     return read_detail(*stored(line, request), request.set_up)
 
 
 @router.post("/lines/{line}/accepted", tags=["swaps"])
-def accept_swap(line: int, request: AcceptRequest) -> LineView:
+def accept_swap(line: Number, request: AcceptRequest) -> LineView:
     """Accept a swap; it is computed again here, so that nothing else can be stored."""
     snapshot = accept(*stored(line, request), request.key, request.set_up)
     records.accept_swap(line, request.place, snapshot.model_dump_json())
@@ -96,7 +97,7 @@ def accept_swap(line: int, request: AcceptRequest) -> LineView:
 
 
 @router.delete("/lines/{line}/accepted", tags=["swaps"])
-def undo(line: int, place: Annotated[int, Query(description="Number of the place")]) -> LineView:
+def undo(line: Number, place: PlaceNumber) -> LineView:
     """Undo the newest accepted swap of a line at a place; the one before is in force again."""
     if not records.undo_swap(line, place):
         raise DomainError("place", place, "a swap must have been accepted here to be undone", "Accept one first")

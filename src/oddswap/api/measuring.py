@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 from pydantic import Field
 
-from oddswap.api.requests import Asked, shown
+from oddswap.api.requests import Asked, Number, shown
+from oddswap.api.revisions import tag
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import View
 from oddswap.application.measuring import fitted, simulated_reading
@@ -131,12 +132,16 @@ def fit(document: RunIn) -> FitDoc:
 
 
 @router.put("/places/{place}/kit/{item}", tags=["measuring"])
-def save_item(place: int, item: str, document: ItemBox) -> SavedPlace:
+def save_item(place: Number, item: str, document: ItemBox, response: Response) -> SavedPlace:
     """Put measured figures into a place's kit, and list the accepted swaps that they make stale."""
-    held = records.place(place).document
-    if document.item.id != item or item not in [k.id for k in held.kit]:
-        raise DomainError("item.id", document.item.id, "an item of this place", "Pick one of its items")
-    changed = held.model_copy(update={"kit": [document.item if k.id == item else k for k in held.kit]})
-    changed.place()
-    records.save_place(place, changed)
+
+    def with_item(held: PlaceDoc) -> PlaceDoc:
+        if document.item.id != item or item not in [k.id for k in held.kit]:
+            raise DomainError("item.id", document.item.id, "an item of this place", "Pick one of its items")
+        made = held.model_copy(update={"kit": [document.item if k.id == item else k for k in held.kit]})
+        made.place()
+        return made
+
+    changed = records.change_place(place, with_item)
+    tag(response, "place", place)
     return SavedPlace(id=place, place=changed, stale=[StaleView(**vars(s)) for s in recheck_place(place)])

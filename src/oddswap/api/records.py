@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 from pydantic import Field
 
 from oddswap.api import calculators as calculators
-from oddswap.api.requests import Asked, shown
+from oddswap.api.requests import Asked, Number, RecordNumber, shown
+from oddswap.api.revisions import WRITES, IfMatch, Key, read_revision, tag
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import ClientView, PlaceView, RosterView, StoredPlace, client_view
 from oddswap.application.staleness import recheck_client, recheck_place
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.errors import DomainError
-from oddswap.store import records
+from oddswap.store import editing, records
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
 
@@ -23,7 +24,7 @@ class PlacesOf(Asked):
 
     model_config = shown({"places": [1, 2]})
 
-    places: list[int]
+    places: list[RecordNumber] = Field(max_length=1000)
 
 
 class Many(Asked):
@@ -41,25 +42,38 @@ def places() -> list[PlaceView]:
 
 
 @router.post("/places", tags=["records"])
-def add_place(document: PlaceDoc) -> StoredPlace:
+def add_place(document: PlaceDoc, response: Response, key: Key = "") -> StoredPlace:
     """A new place."""
     document.place()
-    return StoredPlace(id=records.add_place(records.the_coach(), document), place=document)
+    return _place(records.add_place(records.the_coach(), document, key), response)
 
 
-@router.delete("/places/{place}", tags=["records"])
-def remove_place(place: int) -> StoredPlace:
-    """Remove a place; what it was is answered, so that it can be put back."""
-    held = records.place(place).document
-    records.remove_place(place)
-    return StoredPlace(id=place, place=held)
+@router.get("/places/{place}", tags=["records"])
+def read_place(place: Number, response: Response) -> StoredPlace:
+    """One place with its kit."""
+    return _place(place, response)
+
+
+@router.put("/places/{place}", tags=["records"], responses=WRITES)
+def change_place(place: Number, document: PlaceDoc, response: Response, if_match: IfMatch = None) -> StoredPlace:
+    """Change a place or its kit."""
+    document.place()
+    records.save_place(place, document, read_revision(if_match))
+    recheck_place(place)
+    return _place(place, response)
+
+
+def _place(place: int, response: Response) -> StoredPlace:
+    tag(response, "place", place)
+    undo, redo = editing.ways("place", place)
+    return StoredPlace(id=place, place=records.place(place).document, can_undo=undo, can_redo=redo)
 
 
 @router.post("/clients", tags=["records"])
-def add_client(document: ClientDoc) -> ClientView:
+def add_client(document: ClientDoc, response: Response, key: Key = "") -> ClientView:
     """A new client."""
     document.body()
-    return client_view(records.client(records.add_client(records.the_coach(), document, [])))
+    return _client(records.add_client(records.the_coach(), document, [], key), response)
 
 
 @router.post("/clients/many", tags=["records"])
@@ -73,13 +87,6 @@ def add_clients(document: Many) -> list[int]:
     return records.add_clients(records.the_coach(), document.clients)
 
 
-@router.put("/clients/{client}/places", tags=["records"])
-def set_places(client: int, document: PlacesOf) -> ClientView:
-    """Where a client trains, in order."""
-    records.set_places(client, document.places)
-    return client_view(records.client(client))
-
-
 @router.get("/clients", tags=["records"])
 def roster() -> RosterView:
     """All clients with their programs and the accepted swaps of every line."""
@@ -87,30 +94,28 @@ def roster() -> RosterView:
 
 
 @router.get("/clients/{client}", tags=["records"])
-def read_client(client: int) -> ClientView:
+def read_client(client: Number, response: Response) -> ClientView:
     """One client."""
-    return client_view(records.client(client))
+    return _client(client, response)
 
 
-@router.put("/clients/{client}", tags=["records"])
-def change_client(client: int, document: ClientDoc) -> ClientView:
+@router.put("/clients/{client}", tags=["records"], responses=WRITES)
+def change_client(client: Number, document: ClientDoc, response: Response, if_match: IfMatch = None) -> ClientView:
     """Change a client's name or size."""
     document.body()
-    records.save_client(client, document)
+    records.save_client(client, document, read_revision(if_match))
     recheck_client(client)
-    return client_view(records.client(client))
+    return _client(client, response)
 
 
-@router.get("/places/{place}", tags=["records"])
-def read_place(place: int) -> StoredPlace:
-    """One place with its kit."""
-    return StoredPlace(id=place, place=records.place(place).document)
+@router.put("/clients/{client}/places", tags=["records"], responses=WRITES)
+def set_places(client: Number, document: PlacesOf, response: Response, if_match: IfMatch = None) -> ClientView:
+    """Where a client trains, in order; the revision is the client's."""
+    records.set_places(client, document.places, read_revision(if_match))
+    return _client(client, response)
 
 
-@router.put("/places/{place}", tags=["records"])
-def change_place(place: int, document: PlaceDoc) -> StoredPlace:
-    """Change a place or its kit."""
-    document.place()
-    records.save_place(place, document)
-    recheck_place(place)
-    return StoredPlace(id=place, place=document)
+def _client(client: int, response: Response) -> ClientView:
+    tag(response, "client", client)
+    undo, redo = editing.ways("client", client)
+    return client_view(records.client(client)).model_copy(update={"can_undo": undo, "can_redo": redo})

@@ -2,9 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict
+from fastapi import Path, Query
+from pydantic import BaseModel, ConfigDict, Field
+
+MOST = 2**63 - 1
+"""Greatest number that the database counts to."""
+RecordNumber = Annotated[int, Field(ge=1, le=MOST)]
+Number = Annotated[int, Path(ge=1, le=MOST, description="Number of the record")]
+PlaceNumber = Annotated[int, Query(ge=1, le=MOST, description="Number of the place")]
+ClientNumber = Annotated[int, Query(ge=1, le=MOST, description="Number of the client")]
 
 
 class Asked(BaseModel):

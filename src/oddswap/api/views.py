@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from oddswap.api.requests import RecordNumber
 from oddswap.coaching.explanation import load_words
 from oddswap.documents.accepted import AcceptedDoc
 from oddswap.documents.client import ClientDoc
@@ -47,6 +48,8 @@ class LineView(View):
 
     id: int
     session: str
+    session_id: int
+    """Number of the session; two may have one name."""
     name: str
     target: str
     title: str
@@ -72,6 +75,8 @@ class ClientView(View):
     client: ClientDoc
     places: list[PlaceView]
     programs: list[ProgramView]
+    can_undo: bool = False
+    can_redo: bool = False
 
 
 class RosterView(View):
@@ -85,7 +90,7 @@ class RankRequest(View):
 
     model_config = ConfigDict(strict=True, extra="forbid", json_schema_extra={"examples": [{"place": 1, "rank": {}}]})
 
-    place: int
+    place: RecordNumber
     rank: RankDoc = RankDoc()
 
 
@@ -147,6 +152,8 @@ class StoredPlace(View):
 
     id: int
     place: PlaceDoc
+    can_undo: bool = False
+    can_redo: bool = False
 
 
 def line_view(record: LineRecord, in_force: list[AcceptedSwapRecord]) -> LineView:
@@ -157,6 +164,7 @@ def line_view(record: LineRecord, in_force: list[AcceptedSwapRecord]) -> LineVie
     return LineView(
         id=record.id,
         session=record.session,
+        session_id=record.session_id,
         name=doc.name,
         target=muscle_table().groups[doc.target].name,
         title=movement(doc.set_up.movement).title(set_up.variant()),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Any, Literal
 
 from pydantic import Field
@@ -62,15 +63,67 @@ class ProgramDoc(Versioned):
     sessions: list[SessionDoc] = Field(min_length=1, max_length=14)
 
 
-def check_program(program: ProgramDoc) -> None:
+class KeptLineDoc(Document):
+    """A line as it is kept."""
+
+    id: int | None = Field(default=None, ge=1, le=2**63 - 1)
+    """Its number; none for a new one."""
+    line: LineDoc
+
+
+class KeptSessionDoc(Document):
+    """A session as it is kept; it may be empty while it is written."""
+
+    id: int | None = Field(default=None, ge=1, le=2**63 - 1)
+    """Its number; none for a new one."""
+    name: str = Field(min_length=1, max_length=80)
+    lines: list[KeptLineDoc] = Field(default=[], max_length=40)
+
+
+class KeptProgramDoc(Document):
+    """A program as it is kept: sessions and lines with their numbers, by which what was accepted for a line stays with it."""
+
+    model_config = example({"name": "Arms and chest", "sessions": [{"name": "Upper A", "lines": [{"line": LINE}]}]})
+
+    name: str = Field(min_length=1, max_length=80)
+    sessions: list[KeptSessionDoc] = Field(default=[], max_length=14)
+
+    @staticmethod
+    def of(program: ProgramDoc) -> KeptProgramDoc:
+        """A program that is new here."""
+        sessions = [KeptSessionDoc(name=s.name, lines=[KeptLineDoc(line=x) for x in s.lines]) for s in program.sessions]
+        return KeptProgramDoc(name=program.name, sessions=sessions)
+
+    def program(self) -> ProgramDoc:
+        """The program to hand on, without numbers and empty sessions.
+
+        Raises:
+            DomainError: If there is no line in it.
+        """
+        sessions = [SessionDoc(name=s.name, lines=[x.line for x in s.lines]) for s in self.sessions if s.lines]
+        if not sessions:
+            raise DomainError("sessions", 0, "a program with at least one line", "Write a line first")
+        return ProgramDoc(name=self.name, sessions=sessions)
+
+
+def check_program(program: ProgramDoc | KeptProgramDoc) -> None:
     """Hold every line of a program against the core's rules.
 
     Raises:
         DomainError: With the path of the first field that breaks one.
     """
-    for s, session in enumerate(program.sessions):
-        for i, line in enumerate(session.lines):
-            try:
-                line.line().verify()
-            except DomainError as error:
-                raise error.at(f"sessions.{s}.lines.{i}") from None
+    for path, line in _lines(program):
+        try:
+            line.line().verify()
+        except DomainError as error:
+            raise error.at(path) from None
+
+
+def _lines(program: ProgramDoc | KeptProgramDoc) -> Iterator[tuple[str, LineDoc]]:
+    """Every line with its path."""
+    if isinstance(program, ProgramDoc):
+        for s, session in enumerate(program.sessions):
+            yield from ((f"sessions.{s}.lines.{i}", line) for i, line in enumerate(session.lines))
+        return
+    for s, kept in enumerate(program.sessions):
+        yield from ((f"sessions.{s}.lines.{i}.line", one.line) for i, one in enumerate(kept.lines))

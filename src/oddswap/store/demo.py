@@ -6,9 +6,10 @@ from importlib.resources import files
 
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
-from oddswap.documents.program import ProgramDoc, check_program
+from oddswap.documents.program import KeptProgramDoc, ProgramDoc, check_program
 from oddswap.store.models import Coach, database
-from oddswap.store.records import add_client, add_coach, add_place, add_program
+from oddswap.store.programs import add_program
+from oddswap.store.records import add_client, add_coach, add_place
 
 COACH = "Wren Adair"
 PLACES = ("harbour-hall", "quay-hotel", "spare-room", "tallow-garage", "pier-club")
@@ -46,5 +47,5 @@ def load_demo() -> bool:
             client = add_client(coach, ClientDoc.model_validate_json(document(f"client-{name}")), [places[p] for p in at])
             program = ProgramDoc.model_validate_json(document(f"program-{name}"))
             check_program(program)
-            add_program(client, program)
+            add_program(client, KeptProgramDoc.of(program))
         return True

@@ -48,6 +48,8 @@ class Client(Table):
     mass_kg = FloatField()
     sex = CharField()
     details = TextField(null=True)
+    revision = IntegerField(default=1)
+    put_away_at = DateTimeField(null=True)
 
 
 class Place(Table):
@@ -56,6 +58,8 @@ class Place(Table):
     coach = ForeignKeyField(Coach, backref="places", on_delete="CASCADE")
     name = CharField()
     document = TextField()
+    revision = IntegerField(default=1)
+    put_away_at = DateTimeField(null=True)
 
 
 class ClientPlace(Table):
@@ -74,16 +78,28 @@ class Program(Table):
 
     client = ForeignKeyField(Client, backref="programs", on_delete="CASCADE")
     name = CharField()
+    revision = IntegerField(default=1)
+    put_away_at = DateTimeField(null=True)
+
+
+class Session(Table):
+    """One session of a program, in its order; what was removed stays until its program goes, so that it can come back."""
+
+    program = ForeignKeyField(Program, backref="sessions", on_delete="CASCADE")
+    position = IntegerField()
+    name = CharField()
+    removed_at = DateTimeField(null=True)
 
 
 class Line(Table):
-    """One prescribed exercise; ``document`` is a line document."""
+    """One prescribed exercise; ``document`` is a line document. ``position`` counts through the whole program."""
 
     program = ForeignKeyField(Program, backref="lines", on_delete="CASCADE")
-    session = CharField()
+    session = ForeignKeyField(Session, backref="lines", on_delete="CASCADE", null=True)
     position = IntegerField()
     name = CharField()
     document = TextField()
+    removed_at = DateTimeField(null=True)
 
 
 class AcceptedSwap(Table):
@@ -114,4 +130,27 @@ class ReachMap(Table):
         indexes = ((("client", "place"), True),)
 
 
-TABLES = [Coach, Client, Place, ClientPlace, Program, Line, AcceptedSwap, ReachMap]
+class Edit(Table):
+    """One change of a record, ``kind`` and ``number``: its document before and after, as JSON."""
+
+    kind = CharField()
+    number = IntegerField()
+    before = TextField()
+    after = TextField()
+    made_at = DateTimeField(default=now)
+    undone_at = DateTimeField(null=True)
+
+    class Meta:  # noqa: D106
+        indexes = ((("kind", "number"), False),)
+
+
+class Creation(Table):
+    """A record that was made under a key of its maker's, so that the same request twice makes one."""
+
+    key = CharField(unique=True)
+    kind = CharField()
+    number = IntegerField()
+    made_at = DateTimeField(default=now)
+
+
+TABLES = [Coach, Client, Place, ClientPlace, Program, Session, Line, AcceptedSwap, ReachMap, Edit, Creation]

@@ -3,25 +3,31 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
-from oddswap.documents.program import LineDoc, ProgramDoc
+from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import CoachDoc
-from oddswap.store.models import AcceptedSwap, Client, ClientPlace, Coach, Line, Place, Program, ReachMap, database, now
+from oddswap.store import editing, programs
+from oddswap.store.editing import MissingError as MissingError
+from oddswap.store.models import (
+    AcceptedSwap,
+    Client,
+    ClientPlace,
+    Coach,
+    Line,
+    Place,
+    Program,
+    ReachMap,
+    Session,
+    database,
+    now,
+)
 
 COLUMNS = ("name", "stature_cm", "mass_kg", "sex")
 """What of a client has columns of its own."""
-
-
-class MissingError(LookupError):
-    """There is no such record."""
-
-    def __init__(self, what: str, number: int) -> None:
-        self.what, self.number = what, number
-        super().__init__(f"there is no {what} {number}")
 
 
 @dataclass(frozen=True)
@@ -45,10 +51,11 @@ class AcceptedSwapRecord:
 
 @dataclass(frozen=True)
 class LineRecord:
-    """A line and its number."""
+    """A line and its number, and its session's name and number."""
 
     id: int
     session: str
+    session_id: int
     document: LineDoc
     client: int
 
@@ -104,12 +111,16 @@ def save_settings(document: CoachDoc) -> None:
     Coach.update(settings=document.model_dump_json()).where(Coach.id == the_coach()).execute()
 
 
-def add_client(coach: int, document: ClientDoc, places: Sequence[int]) -> int:
-    """A new client who trains at ``places``; returns the number."""
-    row = Client.create(coach=coach, **_client_columns(document))
-    for position, place in enumerate(places):
-        ClientPlace.create(client=row, place=place, position=position)
-    return int(row.id)
+def add_client(coach: int, document: ClientDoc, places: Sequence[int], key: str = "") -> int:
+    """A new client who trains at ``places``; returns the number. Under the same ``key`` they are made once."""
+
+    def make() -> int:
+        row = Client.create(coach=coach, **_client_columns(document))
+        for position, place in enumerate(places):
+            ClientPlace.create(client=row, place=place, position=position)
+        return int(row.id)
+
+    return editing.create_once("client", key, make)
 
 
 def add_clients(coach: int, documents: Sequence[ClientDoc]) -> list[int]:
@@ -118,20 +129,13 @@ def add_clients(coach: int, documents: Sequence[ClientDoc]) -> list[int]:
         return [add_client(coach, document, []) for document in documents]
 
 
-def add_place(coach: int, document: PlaceDoc) -> int:
-    """A new place; returns the number."""
-    return int(Place.create(coach=coach, name=document.name, document=document.model_dump_json()).id)
+def add_place(coach: int, document: PlaceDoc, key: str = "") -> int:
+    """A new place; returns the number. Under the same ``key`` it is made once."""
 
+    def make() -> int:
+        return int(Place.create(coach=coach, name=document.name, document=document.model_dump_json()).id)
 
-def add_program(client: int, document: ProgramDoc) -> int:
-    """A new program; returns the number."""
-    row = Program.create(client=client, name=document.name)
-    position = 0
-    for session in document.sessions:
-        for line in session.lines:
-            Line.create(program=row, session=session.name, position=position, name=line.name, document=line.model_dump_json())
-            position += 1
-    return int(row.id)
+    return editing.create_once("place", key, make)
 
 
 def _client_columns(document: ClientDoc) -> dict[str, object]:
@@ -145,12 +149,13 @@ def _client_doc(row: Client) -> ClientDoc:
 
 
 def _line(row: Line, client: int) -> LineRecord:
-    return LineRecord(row.id, row.session, LineDoc.model_validate_json(row.document), client)
+    assert row.session is not None  # every line got one when sessions became records
+    return LineRecord(row.id, row.session.name, row.session_id, LineDoc.model_validate_json(row.document), client)
 
 
 def client_ids() -> list[int]:
-    """Numbers of all clients, by name."""
-    return [row.id for row in Client.select(Client.id).order_by(Client.name)]
+    """Numbers of all clients that are not put away, by name."""
+    return [row.id for row in Client.select(Client.id).where(Client.put_away_at.is_null()).order_by(Client.name)]
 
 
 def client(number: int) -> ClientRecord:
@@ -159,26 +164,50 @@ def client(number: int) -> ClientRecord:
     Raises:
         MissingError: If there is none.
     """
-    row = Client.get_or_none(Client.id == number)
-    if row is None:
-        raise MissingError("client", number)
-    at = Place.select().join(ClientPlace).where(ClientPlace.client == row).order_by(ClientPlace.position)
-    programs = [
-        ProgramRecord(p.id, p.name, [_line(line, row.id) for line in p.lines.order_by(Line.position)])
-        for p in row.programs.order_by(Program.id)
+    row = editing.row_of("client", number)
+    at = Place.select().join(ClientPlace).where(ClientPlace.client == row, Place.put_away_at.is_null())
+    held = [
+        ProgramRecord(p.id, p.name, [_line(line, row.id) for line in programs.lines_of(p.id)])
+        for p in row.programs.where(Program.put_away_at.is_null()).order_by(Program.id)
     ]
-    places = [PlaceRecord(p.id, PlaceDoc.model_validate_json(p.document)) for p in at]
-    return ClientRecord(row.id, _client_doc(row), places, programs)
+    places = [PlaceRecord(p.id, PlaceDoc.model_validate_json(p.document)) for p in at.order_by(ClientPlace.position)]
+    return ClientRecord(row.id, _client_doc(row), places, held)
 
 
-def save_client(number: int, document: ClientDoc) -> None:
-    """Change a client's size or name.
+def save_client(number: int, document: ClientDoc, read: int | None = None) -> None:
+    """Change a client's size, limits or name; ``read`` is the revision that the change was made on.
 
     Raises:
         MissingError: If there is none.
+        StaleError: If the client was changed since.
     """
-    if not Client.update(**_client_columns(document)).where(Client.id == number).execute():
-        raise MissingError("client", number)
+
+    def write() -> None:
+        Client.update(**_client_columns(document)).where(Client.id == number).execute()
+
+    editing.change("client", number, read, _client_text, write)
+
+
+def _client_text(number: int) -> str:
+    """A client and where they train, as JSON."""
+    visits = ClientPlace.select(ClientPlace.place).where(ClientPlace.client == number).order_by(ClientPlace.position)
+    at = [v.place_id for v in visits]
+    return json.dumps({"client": json.loads(_client_doc(Client.get_by_id(number)).model_dump_json()), "places": at})
+
+
+def write_client(number: int, text: str) -> None:
+    """Write a client back as they were, from JSON, at those of the places that there still are."""
+    held = json.loads(text)
+    document = ClientDoc.model_validate_json(json.dumps(held["client"]))
+    Client.update(**_client_columns(document)).where(Client.id == number).execute()
+    there = {p.id for p in Place.select(Place.id)}
+    _write_places(number, [one for one in held["places"] if one in there])
+
+
+def _write_places(number: int, at: Sequence[int]) -> None:
+    ClientPlace.delete().where(ClientPlace.client == number).execute()
+    for position, one in enumerate(dict.fromkeys(at)):
+        ClientPlace.create(client=number, place=one, position=position)
 
 
 def place(number: int) -> PlaceRecord:
@@ -187,46 +216,32 @@ def place(number: int) -> PlaceRecord:
     Raises:
         MissingError: If there is none.
     """
-    row = Place.get_or_none(Place.id == number)
-    if row is None:
-        raise MissingError("place", number)
+    row = editing.row_of("place", number)
     return PlaceRecord(row.id, PlaceDoc.model_validate_json(row.document))
 
 
 def places() -> list[PlaceRecord]:
-    """All places, in the order they were added."""
-    return [PlaceRecord(p.id, PlaceDoc.model_validate_json(p.document)) for p in Place.select().order_by(Place.id)]
+    """All places that are not put away, in the order they were added."""
+    held = Place.select().where(Place.put_away_at.is_null()).order_by(Place.id)
+    return [PlaceRecord(p.id, PlaceDoc.model_validate_json(p.document)) for p in held]
 
 
-def remove_place(number: int) -> None:
-    """Remove a place and what was accepted there.
-
-    Raises:
-        MissingError: If there is none.
-    """
-    if not Place.delete().where(Place.id == number).execute():
-        raise MissingError("place", number)
-
-
-def set_places(number: int, at: Sequence[int]) -> None:
-    """Where a client trains, in order.
+def set_places(number: int, at: Sequence[int], read: int | None = None) -> None:
+    """Where a client trains, in order; ``read`` is the revision that the change was made on.
 
     Raises:
         MissingError: If client or a place does not exist.
+        StaleError: If the client was changed since.
     """
-    client(number)
     for one in at:
         place(one)
-    with database.atomic():
-        ClientPlace.delete().where(ClientPlace.client == number).execute()
-        for position, one in enumerate(dict.fromkeys(at)):
-            ClientPlace.create(client=number, place=one, position=position)
+    editing.change("client", number, read, _client_text, lambda: _write_places(number, at))
 
 
 def swaps_accepted_at(place_number: int) -> list[AcceptedInContext]:
     """The swaps in force at a place."""
-    at = AcceptedSwap.select(AcceptedSwap.line).where(AcceptedSwap.place == place_number).distinct()
-    return [held for held in _in_context([r.line_id for r in at]) if held.swap.place == place_number]
+    at = AcceptedSwap.select(AcceptedSwap.line).join(Line).where(AcceptedSwap.place == place_number, Line.removed_at.is_null())
+    return [held for held in _in_context(list({r.line_id for r in at})) if held.swap.place == place_number]
 
 
 def swaps_accepted_for(client_number: int) -> list[AcceptedInContext]:
@@ -247,15 +262,33 @@ def keep_match(swap: int, match: float | None) -> None:
     AcceptedSwap.update(match_now=match).where(AcceptedSwap.id == swap).execute()
 
 
-def save_place(number: int, document: PlaceDoc) -> None:
-    """Change a place.
+def save_place(number: int, document: PlaceDoc, read: int | None = None) -> None:
+    """Change a place; ``read`` is the revision that the change was made on.
+
+    Raises:
+        MissingError: If there is none.
+        StaleError: If it was changed since.
+    """
+    text = document.model_dump_json()
+    editing.change("place", number, read, lambda n: str(Place.get_by_id(n).document), lambda: write_place(number, text))
+
+
+def change_place(number: int, to: Callable[[PlaceDoc], PlaceDoc]) -> PlaceDoc:
+    """Read and change a place in one transaction; returns what it became.
 
     Raises:
         MissingError: If there is none.
     """
-    changed = Place.update(name=document.name, document=document.model_dump_json()).where(Place.id == number).execute()
-    if not changed:
-        raise MissingError("place", number)
+    with database.atomic():
+        made = to(place(number).document)
+        save_place(number, made)
+        return made
+
+
+def write_place(number: int, text: str) -> None:
+    """Write a place back as it was, from JSON."""
+    name = PlaceDoc.model_validate_json(text).name
+    Place.update(name=name, document=text).where(Place.id == number).execute()
 
 
 def line(number: int) -> LineRecord:
@@ -264,7 +297,8 @@ def line(number: int) -> LineRecord:
     Raises:
         MissingError: If there is none.
     """
-    row = Line.select(Line, Program).join(Program).where(Line.id == number).first()
+    held = Line.select(Line, Session, Program).join(Session).switch(Line).join(Program)
+    row = held.where(Line.id == number, Line.removed_at.is_null()).first()
     if row is None:
         raise MissingError("line", number)
     return _line(row, row.program.client_id)

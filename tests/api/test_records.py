@@ -1,0 +1,167 @@
+"""Nothing acknowledged is lost or silently overwritten: revisions, undo, putting away, and programs written as a whole."""
+
+from __future__ import annotations
+
+from concurrent.futures import ThreadPoolExecutor
+
+import pytest
+from fastapi.testclient import TestClient
+
+from oddswap.store.models import database
+from oddswap.store.opening import open_store
+
+SET_UP = {"movement": "curl", "stance": "standing", "sources": [{"kind": "dumbbell", "mass_kg": 12}]}
+LINE = {"name": "Curl", "target": "biceps", "set_up": SET_UP, "sets": 3, "reps_low": 8, "reps_high": 10}
+
+
+@pytest.fixture
+def bare(web):
+    """The same app without the memory of what was read."""
+    return TestClient(web.app)
+
+
+def put(client, url, body, tag):
+    return client.put(url, json=body, headers={"If-Match": tag} if tag else {})
+
+
+def test_a_write_on_an_older_revision_is_refused_and_one_without_is_asked_for_it(bare):
+    read = bare.get("/api/clients/1")
+    tag, document = read.headers["ETag"], read.json()["client"]
+    first = put(bare, "/api/clients/1", document | {"mass_kg": 61}, tag)
+    assert first.status_code == 200
+    assert first.headers["ETag"] != tag
+    stale = put(bare, "/api/clients/1", document | {"stature_cm": 171}, tag)
+    assert (stale.status_code, stale.headers["content-type"]) == (412, "application/problem+json")
+    for bad in (None, "*", "3", '"a"', f'{tag}, "9"'):
+        assert put(bare, "/api/clients/1", document, bad).status_code == 428
+    kept = bare.get("/api/clients/1")
+    assert kept.json()["client"] == document | {"mass_kg": 61}
+    assert kept.headers["ETag"] == first.headers["ETag"]
+    # Where a client trains belongs to the client.
+    assert put(bare, "/api/clients/1/places", {"places": [2]}, tag).status_code == 412
+    # What changes nothing makes no revision.
+    same = put(bare, "/api/clients/1", document | {"mass_kg": 61}, kept.headers["ETag"])
+    assert same.headers["ETag"] == kept.headers["ETag"]
+    assert put(bare, "/api/clients/1", document, kept.headers["ETag"]).status_code == 200
+
+
+def test_many_writers_lose_nothing(bare):
+    """Twenty writers add their weighings one after the other; each is kept, or refused and tried again."""
+    document = bare.get("/api/clients/3").json()["client"]
+    refused = []
+
+    def write(writer):
+        for k in range(5):
+            day = f"20{10 + writer}-{k + 1:02d}-01"
+            while True:
+                read = bare.get("/api/clients/3")
+                held = read.json()["client"]
+                more = held | {"weights": [*held["weights"], {"day": day, "mass_kg": 60 + writer}]}
+                answer = put(bare, "/api/clients/3", more, read.headers["ETag"])
+                if answer.status_code == 200:
+                    break
+                assert answer.status_code == 412
+                refused.append(writer)
+
+    with ThreadPoolExecutor(20) as pool:
+        list(pool.map(write, range(20)))
+    read = bare.get("/api/clients/3")
+    assert len({w["day"] for w in read.json()["client"]["weights"]} - {w["day"] for w in document["weights"]}) == 100
+    assert refused, "nobody met anybody: this showed nothing"
+    assert put(bare, "/api/clients/3", document, read.headers["ETag"]).status_code == 200
+
+
+def test_parallel_saves_of_different_items_are_all_kept(web, bare):
+    kit = web.get("/api/places/5").json()["place"]["kit"]
+    items = [k for k in kit if k["kind"] == "band"][:5] + [k for k in kit if k["kind"] == "cable_column"][:5]
+    assert len(items) >= 6
+
+    def save(item):
+        return bare.put(f"/api/places/5/kit/{item['id']}", json={"item": item | {"name": item["name"] + " again"}})
+
+    with ThreadPoolExecutor(len(items)) as pool:
+        assert {a.status_code for a in pool.map(save, items)} == {200}
+    names = {k["name"] for k in bare.get("/api/places/5").json()["place"]["kit"]}
+    assert {item["name"] + " again" for item in items} <= names
+
+
+def test_a_program_is_written_moved_emptied_and_undone_and_its_swaps_stay_with_their_lines(web, tmp_path):
+    made = web.post("/api/clients/2/programs", json={"name": "Spring"}, headers={"Idempotency-Key": "k1"}).json()
+    assert made["program"] == {"name": "Spring", "sessions": []}
+    assert web.post("/api/clients/2/programs", json={"name": "Spring"}, headers={"Idempotency-Key": "k1"}).json() == made
+    url = f"/api/programs/{made['id']}"
+    # Two sessions of one name, as people write them.
+    sessions = [{"name": n, "lines": [{"line": LINE | {"name": f"{n} curl {i}"}}]} for i, n in enumerate("ABA")]
+    full = web.put(url, json={"name": "Spring", "sessions": sessions}).json()["program"]
+    first, last = (full["sessions"][i]["lines"][0]["id"] for i in (0, 2))
+    lines = next(p for p in web.get("/api/clients/2").json()["programs"] if p["id"] == made["id"])["lines"]
+    assert [line["session"] for line in lines] == ["A", "B", "A"]
+    assert len({line["session_id"] for line in lines}) == 3
+    swap = web.get(f"/api/lines/{first}/match", params={"place": 1}).json()["swaps"][0]
+    assert web.post(f"/api/lines/{first}/accepted", json={"place": 1, "key": swap["key"]}).status_code == 200
+    # The first line goes to the end, a new one before it; the second session is dropped.
+    moved = [full["sessions"][0] | {"lines": []}, full["sessions"][2]]
+    moved[1] = moved[1] | {"lines": [full["sessions"][2]["lines"][0], {"line": LINE}, full["sessions"][0]["lines"][0]]}
+    after = web.put(url, json={"name": "Spring 2", "sessions": moved}).json()["program"]
+    assert [x["id"] for x in after["sessions"][1]["lines"]][::2] == [last, first]
+    assert [x["accepted"][0]["place"] for x in listed(web, made) if x["id"] == first] == [1]
+    gone = full["sessions"][1]["lines"][0]["id"]
+    assert web.get(f"/api/lines/{gone}/match", params={"place": 1}).status_code == 404
+    assert web.get(f"{url}/document").json()["sessions"][0]["name"] == "A"
+    # Undo survives a restart, and forgets nothing.
+    database.close()
+    open_store(path_of_store())
+    assert web.post("/api/undo", json={"kind": "programs", "id": made["id"]}).json() == {"can_undo": True, "can_redo": True}
+    assert web.get(url).json()["program"] == full
+    assert web.get(f"/api/lines/{gone}/match", params={"place": 1}).status_code == 200
+    assert web.post("/api/redo", json={"kind": "programs", "id": made["id"]}).json()["can_redo"] is False
+    assert web.get(url).json()["program"] == after
+
+
+def listed(web, made):
+    return next(p for p in web.get("/api/clients/2").json()["programs"] if p["id"] == made["id"])["lines"]
+
+
+def path_of_store():
+    from pathlib import Path
+
+    return Path(database.database)
+
+
+def test_a_program_takes_no_line_of_another_and_names_what_cannot_be(web):
+    made = web.post("/api/clients/2/programs", json={"name": "Other"}).json()
+    theirs = web.get("/api/clients/1").json()["programs"][0]["lines"][0]["id"]
+    for at, lines in (("0.id", [{"id": theirs, "line": LINE}]), ("0.line.target", [{"line": LINE | {"target": "wings"}}])):
+        wrong = web.put(f"/api/programs/{made['id']}", json={"name": "Other", "sessions": [{"name": "A", "lines": lines}]})
+        assert (wrong.status_code, wrong.json()["faults"][0]["field"]) == (422, f"sessions.0.lines.{at}")
+    assert web.get(f"/api/programs/{made['id']}").json()["program"]["sessions"] == []
+    empty = web.get(f"/api/programs/{made['id']}/document")
+    assert (empty.status_code, empty.json()["faults"][0]["field"]) == (422, "sessions")
+
+
+def test_what_is_put_away_keeps_all_and_comes_back_and_only_then_goes_for_good(web):
+    client = web.post("/api/clients", json={"name": "Ona Pell", "stature_cm": 160, "mass_kg": 55, "sex": "female"}).json()
+    url = f"/api/clients/{client['id']}"
+    web.put(f"{url}/places", json={"places": [1]})
+    program = web.post(f"{url}/programs", json={"name": "P", "sessions": [{"name": "A", "lines": [{"line": LINE}]}]}).json()
+    assert web.get(f"{url}/holds").json() == {"programs": 1, "lines": 1, "accepted swaps": 0}
+    assert web.post(f"{url}/delete-for-good").json()["faults"][0]["field"] == "number"
+    assert web.delete(url).status_code == 200
+    assert client["id"] not in [c["id"] for c in web.get("/api/clients").json()["clients"]]
+    assert web.get("/api/put-away").json()[0]["name"] == "Ona Pell"
+    assert web.post(f"{url}/bring-back").status_code == 200
+    back = next(c for c in web.get("/api/clients").json()["clients"] if c["id"] == client["id"])
+    assert [p["id"] for p in back["programs"]] == [program["id"]]
+    assert [p["id"] for p in back["places"]] == [1]
+    web.delete(url)
+    assert web.post(f"{url}/delete-for-good").status_code == 200
+    assert web.get(url).status_code == 404
+    assert web.get(f"/api/programs/{program['id']}").status_code == 404
+
+
+@pytest.mark.parametrize("number", [2**63, 10**30, 0, -1])
+def test_a_number_that_no_record_can_have_is_refused(bare, number):
+    for url in (f"/api/clients/{number}", f"/api/places/{number}", f"/api/programs/{number}", f"/api/lines/{number}/match"):
+        answer = bare.get(url, params={"place": 1} if "match" in url else None)
+        assert answer.status_code == 422, url
+        assert answer.headers["content-type"] == "application/problem+json"
