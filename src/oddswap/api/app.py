@@ -25,6 +25,7 @@ from oddswap.api import (
     programs,
     records,
     service,
+    writing,
 )
 from oddswap.api.problems import PROBLEMS, problem
 from oddswap.api.revisions import UnconditionalError
@@ -38,7 +39,7 @@ WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; object-src 'none'; base-uri 'self'"
 
 ROUTERS = (
-    service, library, records, programs, kit, files, matching, coverage, measuring, documents, calculators, history
+    service, library, records, programs, kit, files, matching, coverage, measuring, documents, calculators, writing, history
 )  # fmt: skip
 """Modules with a router each, in the order of the document."""
 

@@ -10,7 +10,7 @@ from typing import Literal
 import numpy as np
 
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
-from oddswap.equipment.base.item import Room, Scene
+from oddswap.equipment.base.item import BAR_GIVES, BAR_HANDS, Room, Scene
 from oddswap.equipment.base.law import Attachment
 from oddswap.equipment.base.setting import Setting
 from oddswap.equipment.cable import CableColumn, CablePull
@@ -20,7 +20,7 @@ from oddswap.equivalence.muscle_work import find_limiting_muscle, target_of, tar
 from oddswap.equivalence.own_variant import NOTCHES, PADS
 from oddswap.equivalence.profile import Profile, profile
 from oddswap.equivalence.rules import rules
-from oddswap.equivalence.set_up import SetUp
+from oddswap.equivalence.set_up import AVERAGE, SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot, unit
 from oddswap.mechanics.body import Body
@@ -39,6 +39,8 @@ FAIR = 0.3
 """Part of it that the usual kit leaves to them."""
 LIMIT, HARDLY = 0.9, 0.06
 """Nothing else is asked for more than the first; under the second the target is not trained."""
+BAR_ASIDE = 0.06
+"""How far a bar is held off thighs and trunk beyond the movement's own way, m (own estimate)."""
 LINES = ("pull_through",)
 """Lifts on the feet that are made for a line of pull."""
 COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
@@ -87,7 +89,22 @@ def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
         return [KITS["cable"], KITS["dumbbells"]]
     if support.base == "feet":
         return [KITS["dumbbells"], KITS["bar"]]
-    return [KITS["dumbbells"], KITS["cable"]]
+    straight = variant.values.get("forearm_deg") != NEUTRAL and not support.across_cm
+    by = sorted(variant.values.items())
+    bar = straight and hands_keep_apart(kind.id, variant.stance, variant.recline_deg, *by)
+    return [KITS["dumbbells"], KITS["cable"], *([KITS["bar"]] if bar else [])]
+
+
+@cache
+def hands_keep_apart(movement: str, stance: str, recline_deg: float, *values: tuple[str, float]) -> bool:
+    """Whether both hands could hold one bar all the way, by somebody of average size."""
+    try:
+        motion = SetUp(movement, (DumbbellHold(5.0),), dict(values), stance, recline_deg).perform(AVERAGE, 9)
+    except DomainError:
+        return False
+    apart = np.abs(motion.arm.grip[:, 1])
+    clear = all(float(np.min(limit.margin)) > -BAR_ASIDE for limit in bar_limits(motion))
+    return bool(clear and "arm" in motion.coords and np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS)
 
 
 def example(body: Body, kind: Movement, variant: Variant, kit: str) -> Profile:

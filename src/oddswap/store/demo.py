@@ -7,9 +7,10 @@ from importlib.resources import files
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import KeptProgramDoc, ProgramDoc, check_program
-from oddswap.store.models import Coach, database
+from oddswap.store import editing
+from oddswap.store.models import Coach, Creation, database
 from oddswap.store.programs import add_program
-from oddswap.store.records import add_client, add_coach, add_place
+from oddswap.store.records import add_client, add_coach, add_place, the_coach
 
 COACH = "Wren Adair"
 PLACES = ("harbour-hall", "quay-hotel", "spare-room", "tallow-garage", "pier-club")
@@ -21,6 +22,8 @@ READY = {
     "Hotel room": "quay-hotel",
     "Garage with a bar and a pulley": "tallow-garage",
     "Bands, dumbbells and a door": "spare-room",
+    "Bedroom with bands and a door": "bedroom",
+    "Park with a high bar and bands": "park",
 }
 """Typical rooms to start from, and the made-up place each comes from."""
 
@@ -36,16 +39,47 @@ def document(name: str) -> bytes:
     return (files("oddswap.store") / "demo" / f"{name}.json").read_bytes()
 
 
+KEY = "demo"
+"""What the keys begin with under which demo records are made, so that they can be told from a coach's own."""
+
+
 def load_demo() -> bool:
     """Fill an empty store with the demo; returns False when there is a coach already."""
     with database.connection_context(), database.atomic():
         if Coach.select().exists():
             return False
-        coach = add_coach(COACH)
-        places = {p: add_place(coach, PlaceDoc.model_validate_json(document(f"place-{p}"))) for p in PLACES}
+        add_coach(COACH)
+        add_demo()
+        return True
+
+
+def add_demo() -> None:
+    """Add the demo's clients and places to what there is; those that are there already stay as they are."""
+    with database.atomic():
+        coach = the_coach()
+        places = {p: add_place(coach, PlaceDoc.model_validate_json(document(f"place-{p}")), f"{KEY} {p}") for p in PLACES}
         for name, at in CLIENTS.items():
-            client = add_client(coach, ClientDoc.model_validate_json(document(f"client-{name}")), [places[p] for p in at])
+            who = ClientDoc.model_validate_json(document(f"client-{name}"))
+            client = add_client(coach, who, [places[p] for p in at], f"{KEY} {name}")
             program = ProgramDoc.model_validate_json(document(f"program-{name}"))
             check_program(program)
-            add_program(client, KeptProgramDoc.of(program))
-        return True
+            add_program(client, KeptProgramDoc.of(program), f"{KEY} {name}")
+
+
+def demo_records() -> list[tuple[str, int]]:
+    """Kind and number of the demo's records that are here, clients first."""
+    rows = Creation.select().where(Creation.key.contains(f" {KEY} ")).order_by(Creation.kind)
+    return [(r.kind, r.number) for r in rows]
+
+
+def remove_demo() -> int:
+    """Delete the demo's clients, programs and places for good; returns how many."""
+    with database.atomic():
+        held = demo_records()
+        for kind, number in held:
+            # A client takes along their programs.
+            if editing.TABLES[kind].get_or_none(editing.TABLES[kind].id == number) is not None:
+                editing.put_away(kind, number, None)
+                editing.delete_for_good(kind, number)
+        Creation.delete().where(Creation.key.contains(f" {KEY} ")).execute()
+        return len(held)
