@@ -8,6 +8,8 @@ from oddswap.api.requests import Number
 from oddswap.api.revisions import WRITES, IfMatch, Key, read_revision, tag
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import View
+from oddswap.api.writing import LineWordsView
+from oddswap.application.writing import line_words
 from oddswap.documents.program import KeptProgramDoc, ProgramDoc, check_program
 from oddswap.store import editing, programs, records
 
@@ -21,6 +23,8 @@ class ProgramRecordView(View):
     client: int
     client_name: str
     program: KeptProgramDoc
+    words: dict[int, LineWordsView]
+    """Every line in words, by its number."""
     can_undo: bool
     can_redo: bool
 
@@ -30,8 +34,9 @@ def _view(number: int, response: Response) -> ProgramRecordView:
     tag(response, "program", number)
     undo, redo = editing.ways("program", number)
     name = records.client(held.client).document.name
+    lines = {x.id: LineWordsView(**vars(line_words(x.line))) for s in held.document.sessions for x in s.lines if x.id}
     return ProgramRecordView(
-        id=number, client=held.client, client_name=name, program=held.document, can_undo=undo, can_redo=redo
+        id=number, client=held.client, client_name=name, program=held.document, words=lines, can_undo=undo, can_redo=redo
     )
 
 

@@ -8,9 +8,9 @@ from pydantic import Field
 from oddswap.api.requests import Asked, RecordNumber, shown
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import View
-from oddswap.application.writing import write_line
+from oddswap.application.writing import line_words, with_load, write_line
 from oddswap.documents.library import ExampleDoc
-from oddswap.documents.program import LineDoc
+from oddswap.documents.program import LINE, LineDoc
 from oddswap.store import demo, records
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
@@ -49,6 +49,33 @@ class LineFormView(View):
     example: ExampleDoc
 
 
+class LineLoad(Asked):
+    """A line, and the load it shall have."""
+
+    model_config = shown({"line": LINE, "amount": 14})
+
+    line: LineDoc
+    amount: float = Field(gt=0, le=1000)
+    """In the unit of its first source."""
+
+
+class LineWordsView(View):
+    """A line in words."""
+
+    title: str
+    target: str
+    load: str
+    amount: float
+    unit: str
+
+
+class LoadedLine(View):
+    """A line at its new load, in words too."""
+
+    line: LineDoc
+    words: LineWordsView
+
+
 class DemoView(View):
     """Whether the demo's made-up records are here."""
 
@@ -64,6 +91,13 @@ def read_line_form(form: LineForm) -> LineFormView:
         client, form.movement, form.variant, form.kit, form.amount, form.target, form.name, form.sets, reps, form.rir
     )
     return LineFormView(**vars(made))
+
+
+@router.post("/line-loads", tags=["records"])
+def set_line_load(document: LineLoad) -> LoadedLine:
+    """A line at another load; nothing is stored."""
+    made = with_load(document.line, document.amount)
+    return LoadedLine(line=made, words=LineWordsView(**vars(line_words(made))))
 
 
 @router.get("/demo", tags=["records"])

@@ -15,6 +15,7 @@ from oddswap.equivalence.profile import profile
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
+from oddswap.mechanics.muscles import muscle_table
 
 
 @dataclass(frozen=True)
@@ -88,6 +89,49 @@ def write_line(
     line.line().verify()
     unit = first.amount_unit if first is not None else ""
     return WrittenLine(line, first.amount if first is not None else 0.0, unit, load_words(set_up), shown)
+
+
+@dataclass(frozen=True)
+class LineWords:
+    """A line in words.
+
+    Args:
+        title: The movement in its way.
+        target: Muscle group it is for.
+        load: The load.
+        amount: The same in the unit of its first source; 0 for bodyweight.
+        unit: That unit; empty where the load is a choice, as of bands.
+    """
+
+    title: str
+    target: str
+    load: str
+    amount: float
+    unit: str
+
+
+def line_words(line: LineDoc) -> LineWords:
+    """A line in words."""
+    set_up = line.set_up.set_up()
+    first = set_up.sources[0] if set_up.sources else None
+    title = movement(set_up.movement).title(set_up.variant())
+    amount, unit = (first.amount, first.amount_unit) if first is not None else (0.0, "")
+    return LineWords(title, muscle_table().groups[line.target].name, load_words(set_up), amount, unit)
+
+
+def with_load(line: LineDoc, amount: float) -> LineDoc:
+    """A line at another amount of its first source.
+
+    Raises:
+        DomainError: If it has no load, or its kit no such amount.
+    """
+    set_up = line.set_up.set_up()
+    if not set_up.sources:
+        raise DomainError("amount", amount, "a line with a load; this one is done with the body alone", "Write another line")
+    changed = SetUpDoc.model_validate_json(SetUpDoc.of(_with_amount(set_up, amount)).model_dump_json())
+    made = line.model_copy(update={"set_up": changed})
+    made.line().verify()
+    return made
 
 
 def _with_amount(set_up: SetUp, amount: float) -> SetUp:

@@ -22,6 +22,7 @@ from oddswap.equivalence.profile import Profile, profile
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import AVERAGE, SetUp
 from oddswap.errors import DomainError
+from oddswap.exercises.curl import NEUTRAL
 from oddswap.mechanics.arm import dot, unit
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.clearance import bar_limits
@@ -39,6 +40,8 @@ FAIR = 0.3
 """Part of it that the usual kit leaves to them."""
 LIMIT, HARDLY = 0.9, 0.06
 """Nothing else is asked for more than the first; under the second the target is not trained."""
+OVERHAND = 60.0
+"""Forearm rotation on a straight bar where hands that go free keep their palms together, degrees."""
 BAR_ASIDE = 0.06
 """How far a bar is held off thighs and trunk beyond the movement's own way, m (own estimate)."""
 LINES = ("pull_through",)
@@ -89,7 +92,8 @@ def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
         return [KITS["cable"], KITS["dumbbells"]]
     if support.base == "feet":
         return [KITS["dumbbells"], KITS["bar"]]
-    straight = variant.values.get("forearm_deg") != NEUTRAL and not support.across_cm
+    turned = kind.led or variant.values.get("forearm_deg") != NEUTRAL
+    straight = turned and not support.across_cm
     by = sorted(variant.values.items())
     bar = straight and hands_keep_apart(kind.id, variant.stance, variant.recline_deg, *by)
     return [KITS["dumbbells"], KITS["cable"], *([KITS["bar"]] if bar else [])]
@@ -126,7 +130,10 @@ def example(body: Body, kind: Movement, variant: Variant, kit: str) -> Profile:
         raise DomainError("kit", kit, f"{kind.name} is shown with {offered}", "Pick one of these")
 
     def set_up(*sources: Setting) -> SetUp:
-        return SetUp(kind.id, sources, variant.values, variant.stance, variant.recline_deg, 45.0, variant.pad)
+        values = variant.values
+        if kit == "bar" and values.get("forearm_deg") == NEUTRAL:
+            values = {**values, "forearm_deg": OVERHAND}
+        return SetUp(kind.id, sources, values, variant.stance, variant.recline_deg, 45.0, variant.pad)
 
     if kit == "body":
         return profile(body, set_up())

@@ -29,7 +29,36 @@ export type Steady = Schemas['SteadyDoc'];
 export type Fault = Schemas['Fault'];
 export type Problem = Schemas['Problem'];
 
+export type ProgramRecord = Schemas['ProgramRecordView'];
+export type KeptProgram = Schemas['KeptProgramDoc'];
+export type LineDoc = Schemas['LineDoc'];
+export type LineForm = Schemas['LineForm'];
+export type WrittenLine = Schemas['LineFormView'];
+export type PutAway = Schemas['PutAwayView'];
+export type Kinds = PutAway['kind'];
+
 export const api = createClient<paths>({ baseUrl: '/' });
+
+/** Revisions of the records that this page read last, by their path. */
+const tags = new Map<string, string>();
+/** The record that a path writes to: where a client trains belongs to the client. */
+const recordOf = (url: string) => new URL(url).pathname.replace(/(\/clients\/\d+)\/places$/, '$1');
+
+api.use({
+  onRequest({ request }) {
+    const tag = tags.get(recordOf(request.url));
+    if (tag && ['PUT', 'DELETE'].includes(request.method)) request.headers.set('If-Match', tag);
+    return request;
+  },
+  onResponse({ request, response }) {
+    const tag = response.headers.get('ETag');
+    if (response.ok && tag && request.method !== 'POST') tags.set(recordOf(request.url), tag);
+    return response;
+  },
+});
+
+/** A key of our own for making a record: the same request sent twice makes one. */
+export const once = () => ({ 'Idempotency-Key': crypto.randomUUID() });
 
 /** What a request came to: the answer, or a problem in words that can be shown as it is. */
 export type Answer<T> = { data: T; problem?: undefined } | { data?: undefined; problem: Problem };

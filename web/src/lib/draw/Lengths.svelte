@@ -7,7 +7,8 @@
   type Props = { rows: Row[]; width: number; pose: number };
   let { rows, width, pose }: Props = $props();
 
-  const left = 176;
+  /** Room for the muscles' names. */
+  const left = $derived(width < 420 ? 128 : 176);
   const step = 34;
   const x = $derived(
     scaleLinear()
@@ -81,6 +82,8 @@
     />
   {/each}
   <text x={x(0.5)} y={height - 2} text-anchor="middle" class="fill-muted text-[11px]"
-    >each muscle's own length, longest to shortest its joints allow</text
+    >{width < 420
+      ? "the muscle's own length"
+      : "each muscle's own length, longest to shortest its joints allow"}</text
   >
 </svg>

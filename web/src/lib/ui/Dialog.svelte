@@ -3,11 +3,18 @@
   import { Dialog } from 'bits-ui';
   import type { Snippet } from 'svelte';
 
-  type Props = { open: boolean; title: string; about: string; wide?: boolean; children: Snippet };
-  let { open = $bindable(), title, about, wide = false, children }: Props = $props();
+  type Props = {
+    open: boolean;
+    title: string;
+    about: string;
+    wide?: boolean;
+    onclose?: () => void;
+    children: Snippet;
+  };
+  let { open = $bindable(), title, about, wide = false, onclose, children }: Props = $props();
 </script>
 
-<Dialog.Root bind:open>
+<Dialog.Root bind:open onOpenChange={(now) => now || onclose?.()}>
   <Dialog.Portal>
     <Dialog.Overlay class="fixed inset-0 z-40 bg-black/40" />
     <Dialog.Content

@@ -7,9 +7,11 @@
     choices?: string[];
     hint?: string;
     fault?: string;
+    /** Whether every key counts, not only what is typed when the field is left. */
+    live?: boolean;
     onset: (value: string) => void;
   };
-  let { label, value, unit = '', choices = [], hint = '', fault = '', onset }: Props = $props();
+  let { label, value, unit = '', choices = [], hint = '', fault = '', live = false, onset }: Props = $props();
   const id = $props.id();
 </script>
 
@@ -34,7 +36,8 @@
         placeholder={hint}
         aria-invalid={!!fault}
         aria-describedby={fault ? `${id}-fault` : undefined}
-        onchange={(e) => onset(e.currentTarget.value)}
+        oninput={(e) => live && onset(e.currentTarget.value)}
+        onchange={(e) => live || onset(e.currentTarget.value)}
       />
     {/if}
     {#if unit}<span class="shrink-0 text-muted">{unit}</span>{/if}

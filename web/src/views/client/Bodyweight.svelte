@@ -13,7 +13,7 @@
     const kg = Math.round(units.asKg(weighing) * 100) / 100;
     const day = new Date().toISOString().slice(0, 10);
     const others = (doc.weights ?? []).filter((w) => w.day !== day);
-    void details.change({ weights: [...others, { day, mass_kg: kg }], mass_kg: kg });
+    void details.edit({ weights: [...others, { day, mass_kg: kg }], mass_kg: kg });
     weighing = '';
   }
   const weights = $derived([...(doc.weights ?? [])].sort((a, b) => a.day.localeCompare(b.day)));

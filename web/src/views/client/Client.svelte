@@ -4,6 +4,8 @@
   import type { Shortcut } from '../../lib/ui/keys';
   import Pick from '../../lib/ui/Pick.svelte';
   import Shell from '../../lib/ui/Shell.svelte';
+  import Conflict from '../../lib/records/Conflict.svelte';
+  import Faults from '../../lib/ui/Faults.svelte';
   import { navigate, p, route } from '../../router';
   import Bodyweight from './Bodyweight.svelte';
   import { Details } from './client.svelte';
@@ -16,7 +18,7 @@
   const details = new Details();
   $effect(() => {
     const id = Number((route.params as { client?: string }).client);
-    if (id && id !== details.id) void details.load(id);
+    if (id && id !== details.id) void details.start(id);
   });
   const doc = $derived(details.doc);
   const units = $derived(unitsOf(doc));
@@ -46,22 +48,23 @@
         name="lengths"
         value={doc.length_unit ?? 'cm'}
         items={['cm', 'in'].map((v) => ({ value: v, label: v }))}
-        onpick={(v) => void details.change({ length_unit: v as 'cm' | 'in' })}
+        onpick={(v) => void details.edit({ length_unit: v as 'cm' | 'in' })}
       />
       <Pick
         name="masses"
         value={doc.mass_unit ?? 'kg'}
         items={['kg', 'lb'].map((v) => ({ value: v, label: v }))}
-        onpick={(v) => void details.change({ mass_unit: v as 'kg' | 'lb' })}
+        onpick={(v) => void details.edit({ mass_unit: v as 'kg' | 'lb' })}
       />
       <button
         class="rounded-full border border-line bg-panel px-3.5 py-1.5 text-sm font-semibold disabled:opacity-40"
-        disabled={!details.undo.past.length}
+        disabled={!details.canUndo}
         onclick={() => void details.back()}>Undo</button
       >
     {/if}
   {/snippet}
 
+  <Conflict record={details} name={doc?.name ?? 'The client'} />
   {#if details.problem}
     <Fault problem={details.problem} retry={() => void details.load(details.id)} />
   {:else if !doc || !details.size}
@@ -75,11 +78,12 @@
           value={doc.name}
           aria-label="Name of the client"
           maxlength="80"
-          onchange={(e) => void details.change({ name: e.currentTarget.value })}
+          onchange={(e) => void details.edit({ name: e.currentTarget.value })}
         />
         {#if details.faults['name']}<p class="text-[13px] text-swap" role="alert">
             {details.faults['name']}
           </p>{/if}
+        {#if details.rejected && !details.rejected.faults?.length}<Faults problem={details.rejected} />{/if}
         <p class="text-sm text-muted">{units.show(doc.stature_cm)} tall, heights above the floor</p>
         <div class="min-h-0 flex-1">
           <Stature size={details.size} stature={doc.stature_cm} sex={doc.sex} show={units.show} />
@@ -105,7 +109,7 @@
                 : 'border-line bg-panel text-muted hover:border-muted'}"
               aria-pressed={on}
               onclick={() =>
-                void details.change({
+                void details.edit({
                   knows: on ? doc.knows?.filter((k) => k !== m.id) : [...(doc.knows ?? []), m.id],
                 })}>{m.name}</button
             >

@@ -24,7 +24,7 @@
       <button
         class="text-muted hover:text-ink"
         aria-label="Forget what was learned of {lift.movement}, {lift.kit}"
-        onclick={() => void details.change({ learned: doc.learned?.filter((_, k) => k !== i) })}
+        onclick={() => void details.edit({ learned: doc.learned?.filter((_, k) => k !== i) })}
         ><Trash size={15} /></button
       >
     </li>

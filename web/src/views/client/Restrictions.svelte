@@ -37,7 +37,7 @@
       <button
         class="text-muted hover:text-ink"
         aria-label="Remove {restriction.joint}"
-        onclick={() => void details.change({ restrictions: doc.restrictions?.filter((_, k) => k !== i) })}
+        onclick={() => void details.edit({ restrictions: doc.restrictions?.filter((_, k) => k !== i) })}
         ><Trash size={15} /></button
       >
     </li>
@@ -53,7 +53,7 @@
     const joint = String(form.get('joint')) as (typeof JOINTS)[number];
     const side = String(form.get('side')) as 'left' | 'right' | 'both';
     const action = String(form.get('action')) as (typeof ACTIONS)[number];
-    void details.change({
+    void details.edit({
       restrictions: [...(doc.restrictions ?? []), { joint, side, action, note }],
     });
     note = '';

@@ -18,7 +18,7 @@
     const measured = { ...doc.measured_cm };
     if (text.trim()) measured[name] = Math.round(units.asCm(text) * 10) / 10;
     else delete measured[name];
-    void details.change({ measured_cm: measured });
+    void details.edit({ measured_cm: measured });
   }
   function range(name: string, end: 'low' | 'high', text: string) {
     const norm = details.ranges.find((r) => r.name === name);
@@ -27,7 +27,7 @@
     own[end] = text.trim() ? typed(text) : norm[end];
     const ranges = { ...doc.ranges_deg, [name]: own };
     if (own.low === norm.low && own.high === norm.high) delete ranges[name];
-    void details.change({ ranges_deg: ranges });
+    void details.edit({ ranges_deg: ranges });
   }
 </script>
 
@@ -39,32 +39,32 @@
       unit={units.length}
       value={units.lengthText(doc.stature_cm)}
       fault={details.faults['stature_cm']}
-      onset={(v) => void details.change({ stature_cm: units.asCm(v) })}
+      onset={(v) => void details.edit({ stature_cm: units.asCm(v) })}
     />
     <Field
       label="Body mass"
       unit={units.mass}
       value={units.massText(doc.mass_kg)}
       fault={details.faults['mass_kg']}
-      onset={(v) => void details.change({ mass_kg: units.asKg(v) })}
+      onset={(v) => void details.edit({ mass_kg: units.asKg(v) })}
     />
     <Field
       label="Segment table"
       value={doc.sex}
       choices={['female', 'male']}
-      onset={(v) => void details.change({ sex: v as 'female' | 'male' })}
+      onset={(v) => void details.edit({ sex: v as 'female' | 'male' })}
     />
     <Field
       label="Weaker side, which goes first"
       value={doc.weaker_side ?? 'even'}
       choices={['even', 'left', 'right']}
-      onset={(v) => void details.change({ weaker_side: v as 'even' })}
+      onset={(v) => void details.edit({ weaker_side: v as 'even' })}
     />
     <Field
       label="Experience"
       value={doc.experience ?? 'trained'}
       choices={['new', 'trained', 'advanced']}
-      onset={(v) => void details.change({ experience: v as 'trained' })}
+      onset={(v) => void details.edit({ experience: v as 'trained' })}
     />
   </div>
   <h2 class="mt-5 font-sans text-xs font-bold tracking-[0.1em] uppercase">Segments, joint to joint</h2>

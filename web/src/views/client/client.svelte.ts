@@ -1,87 +1,78 @@
-import { api, ask, type ClientDoc, type MovementDoc, type Problem, type Size } from '../../lib/api/client';
-import { Undo } from '../../lib/ui/undo.svelte';
+import { api, ask, type Answer, type ClientDoc, type MovementDoc, type Size } from '../../lib/api/client';
+import { Kept, type Read } from '../../lib/records/kept.svelte';
 
 type Range = { name: string; low: number; high: number };
+type Seen = {
+  client: ClientDoc;
+  can_undo: boolean;
+  can_redo: boolean;
+  places: { id: number; name: string }[];
+};
 
-/** One client's details: every change is stored at once and can be accepted back. */
-export class Details {
-  id = $state(0);
-  doc: ClientDoc | null = $state.raw(null);
+/** One client's details. */
+export class Details extends Kept<ClientDoc> {
+  readonly kind = 'clients' as const;
   size: Size | null = $state.raw(null);
   ranges: Range[] = $state.raw([]);
   movements: MovementDoc[] = $state.raw([]);
   places: { id: number; name: string }[] = $state.raw([]);
   everywhere: { id: number; name: string }[] = $state.raw([]);
-  problem: Problem | null = $state.raw(null);
-  /** What is wrong with the last change, by field; what was typed stays in its field. */
-  faults: Record<string, string> = $state.raw({});
-  undo = new Undo<ClientDoc>();
 
-  async load(id: number) {
-    const [client, ranges, movements, everywhere] = await Promise.all([
-      ask(api.GET('/api/clients/{client}', { params: { path: { client: id } } })),
+  async start(id: number) {
+    const [ranges, movements, everywhere] = await Promise.all([
       ask(api.GET('/api/ranges')),
       ask(api.GET('/api/movements')),
       ask(api.GET('/api/places')),
+      this.load(id),
     ]);
-    this.problem = client.problem ?? null;
-    this.id = id;
-    this.doc = client.data?.client ?? null;
-    this.places = client.data?.places ?? [];
     this.ranges = ranges.data ?? [];
     this.movements = movements.data ?? [];
     this.everywhere = everywhere.data ?? [];
-    await this.measure();
   }
 
-  private async measure() {
+  protected async read(client: number) {
+    return this.seen(await ask(api.GET('/api/clients/{client}', { params: { path: { client } } })));
+  }
+
+  protected async write(client: number, doc: ClientDoc) {
+    const path = { params: { path: { client } } };
+    return this.seen(await ask(api.PUT('/api/clients/{client}', { ...path, body: doc })));
+  }
+
+  private seen(answer: Answer<Seen>): Answer<Read<ClientDoc>> {
+    if (answer.problem) {
+      const faults = answer.problem.faults?.map((f) => ({ ...f, field: fieldOf(f.field) }));
+      return { problem: { ...answer.problem, faults } };
+    }
+    const { client, can_undo, can_redo, places } = answer.data;
+    this.places = places;
+    return { data: { doc: client, canUndo: can_undo, canRedo: can_redo } };
+  }
+
+  protected override async shown() {
     if (!this.doc) return;
     const answer = await ask(api.POST('/api/size', { body: this.doc }));
     if (answer.data) this.size = answer.data;
   }
 
-  async change(part: Partial<ClientDoc>) {
-    if (!this.doc) return;
-    const before = this.doc;
-    const next = { ...before, ...part };
-    if (await this.store(next)) this.undo.keep(before);
-  }
-
-  private async store(next: ClientDoc): Promise<boolean> {
-    const answer = await ask(
-      api.PUT('/api/clients/{client}', { params: { path: { client: this.id } }, body: next }),
-    );
-    if (answer.problem) {
-      const rows = answer.problem.faults ?? [];
-      this.faults = Object.fromEntries(rows.map((f) => [fieldOf(f.field), `${f.limit}. ${f.way_out}.`]));
-      this.problem = rows.length ? null : answer.problem;
-      return false;
-    }
-    this.faults = {};
-    this.doc = next;
-    await this.measure();
-    return true;
+  edit(part: Partial<ClientDoc>) {
+    return this.change((doc) => ({ ...doc, ...part }));
   }
 
   /** Whether the client trains somewhere; the order is that of choosing. */
-  async trains(place: number, here: boolean) {
-    const others = this.places.map((q) => q.id).filter((id) => id !== place);
-    const places = here ? [...others, place] : others;
-    const answer = await ask(
-      api.PUT('/api/clients/{client}/places', { params: { path: { client: this.id } }, body: { places } }),
-    );
-    if (answer.data) this.places = answer.data.places;
-    this.problem = answer.problem ?? null;
-  }
-
-  async back() {
-    const before = this.doc && this.undo.back(this.doc);
-    if (before) await this.store(before);
-  }
-
-  async forward() {
-    const after = this.doc && this.undo.forward(this.doc);
-    if (after) await this.store(after);
+  trains(place: number, here: boolean) {
+    return this.next(async () => {
+      const others = this.places.map((q) => q.id).filter((id) => id !== place);
+      const body = { places: here ? [...others, place] : others };
+      const path = { params: { path: { client: this.id } } };
+      const answer = await ask(api.PUT('/api/clients/{client}/places', { ...path, body }));
+      this.rejected = answer.problem ?? null;
+      if (answer.data) {
+        this.places = answer.data.places;
+        this.canUndo = answer.data.can_undo;
+        this.canRedo = answer.data.can_redo;
+      }
+    });
   }
 }
 

@@ -199,7 +199,7 @@ export class Bench extends Plumb {
   /** Put a movement first for this client, or never give it, or neither. */
   async mark(list: 'pinned' | 'banned', movement: string) {
     if (!this.client) return;
-    const answer = await storeMark(this.client, list, movement);
+    const answer = await storeMark(this.client.id, list, movement);
     if (answer.data) this.client = answer.data;
     await this.ranksAnew(answer.problem);
   }

@@ -1,5 +1,5 @@
 /** What a coach prefers, stored as it is said: weights of a lens for all clients, a movement first or never for one. */
-import { api, ask, type Client, type ClientDoc, type Lenses, type Rank } from '../../lib/api/client';
+import { api, ask, type ClientDoc, type Lenses, type Rank } from '../../lib/api/client';
 
 /** How a line is ranked until the coach says otherwise. */
 export const PLAIN: Rank = {
@@ -21,12 +21,15 @@ export function storeWeights(coach: Lenses['coach'], lens: string, weights: Reco
   return ask(api.PUT('/api/coach', { body: { ...coach, lens, weights: all } }));
 }
 
-/** On the list where it is not yet, off it where it is; never on both lists. */
-export function storeMark(client: Client, list: 'pinned' | 'banned', movement: string) {
-  const document: ClientDoc = { ...client.client };
+/** On the list where it is not yet, off it where it is; never on both lists. Done to the client as stored now. */
+export async function storeMark(client: number, list: 'pinned' | 'banned', movement: string) {
+  const path = { params: { path: { client } } };
+  const now = await ask(api.GET('/api/clients/{client}', path));
+  if (now.problem) return now;
+  const document: ClientDoc = { ...now.data.client };
   const on = document[list]?.includes(movement);
   document.pinned = (document.pinned ?? []).filter((m) => m !== movement);
   document.banned = (document.banned ?? []).filter((m) => m !== movement);
   if (!on) document[list] = [...(document[list] ?? []), movement];
-  return ask(api.PUT('/api/clients/{client}', { params: { path: { client: client.id } }, body: document }));
+  return ask(api.PUT('/api/clients/{client}', { ...path, body: document }));
 }

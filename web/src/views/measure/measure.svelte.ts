@@ -207,16 +207,16 @@ export class Run {
   async keep() {
     if (!this.fit) return;
     if (this.what === 'joint') {
-      const client = this.clients.find((c) => c.id === this.client);
-      if (!client) return;
+      const path = { params: { path: { client: this.client } } };
+      const now = await ask(api.GET('/api/clients/{client}', path));
+      this.rejected = now.problem ?? null;
+      if (!now.data) return;
       const { low_deg: low = 0, high_deg: high = 0 } = this.fit.figures;
       const doc = {
-        ...client.client,
-        ranges_deg: { ...client.client.ranges_deg, [this.joint]: { low, high } },
+        ...now.data.client,
+        ranges_deg: { ...now.data.client.ranges_deg, [this.joint]: { low, high } },
       };
-      const answer = await ask(
-        api.PUT('/api/clients/{client}', { params: { path: { client: this.client } }, body: doc }),
-      );
+      const answer = await ask(api.PUT('/api/clients/{client}', { ...path, body: doc }));
       this.rejected = answer.problem ?? null;
       if (answer.data) this.done = `Kept as the ${this.joint.replaceAll('_', ' ')} range of ${doc.name}.`;
       return;

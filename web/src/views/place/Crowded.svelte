@@ -19,7 +19,7 @@
       <button
         class="text-muted hover:text-ink"
         aria-label="Remove crowded hours {i + 1}"
-        onclick={() => void places.change({ ...doc, busy: doc.busy.filter((_, k) => k !== i) })}
+        onclick={() => void places.change((d) => ({ ...d, busy: d.busy.filter((_, k) => k !== i) }))}
         ><Trash size={14} /></button
       >
     </li>
@@ -35,7 +35,7 @@
       .split(/[\s,]+/)
       .filter((d) => d && d !== 'daily') as 'mon'[];
     const row = { item: f['item'] ?? '', days, start: f['start'] ?? '', end: f['end'] ?? '' };
-    void places.change({ ...doc, busy: [...doc.busy, row] });
+    void places.change((d) => ({ ...d, busy: [...d.busy, row] }));
   }}
 >
   <select

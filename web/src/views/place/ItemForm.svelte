@@ -9,7 +9,7 @@
   let { places, i }: { places: Places; i: number } = $props();
 </script>
 
-{#if places.kind}
+{#if places.sort}
   <form
     class="mb-2 rounded-lg border border-line bg-panel p-3"
     aria-label="Item"
@@ -18,20 +18,20 @@
       void places.save();
     }}
   >
-    <p class="mb-2 text-[13px] text-muted">{places.kind.about}</p>
+    <p class="mb-2 text-[13px] text-muted">{places.sort.about}</p>
     <div class="grid grid-cols-2 gap-x-4 gap-y-2">
-      {#each places.kind.fields.filter((f) => f.name !== 'id') as f (f.name)}
+      {#each places.sort.fields.filter((f) => f.name !== 'id') as f (f.name)}
         <Field
           label={f.label + (f.needed ? ' *' : '') + (f.list ? ', spaces between' : '')}
           value={places.draft[f.name] ?? ''}
           choices={f.choices}
           hint={f.usual}
-          fault={places.faults[f.name] ?? ''}
+          fault={places.cellFaults[f.name] ?? ''}
           onset={(v) => (places.draft = { ...places.draft, [f.name]: v })}
         />
       {/each}
     </div>
-    {#each Object.entries(places.faults).filter(([f]) => !places.kind?.fields.some((k) => k.name === f && f !== 'id')) as [f, words] (f)}
+    {#each Object.entries(places.cellFaults).filter(([f]) => !places.sort?.fields.some((k) => k.name === f && f !== 'id')) as [f, words] (f)}
       <p class="mt-2 text-[13px] text-swap" role="alert">{f}: {words}</p>
     {/each}
     <div class="mt-3 flex items-center gap-3">
@@ -41,7 +41,7 @@
       >
       <button type="button" class="text-sm text-muted" onclick={() => (places.editing = -1)}>Leave</button>
       {#if i < (places.doc?.kit.length ?? 0)}
-        {#if ['band', 'cable_column', 'machine'].includes(places.kind.kind)}
+        {#if ['band', 'cable_column', 'machine'].includes(places.sort.kind)}
           <a
             class="text-sm font-semibold underline"
             href={p('/measuring/:place/:item', {

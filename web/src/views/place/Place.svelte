@@ -1,6 +1,8 @@
 <!-- A place: its kit in plain rows that are edited where they stand, heights to scale, and the reach map for a client. -->
 <script lang="ts">
   import Trash from '@lucide/svelte/icons/trash-2';
+  import Conflict from '../../lib/records/Conflict.svelte';
+  import Ask from '../../lib/ui/Ask.svelte';
   import Dialog from '../../lib/ui/Dialog.svelte';
   import Fault from '../../lib/ui/Fault.svelte';
   import Faults from '../../lib/ui/Faults.svelte';
@@ -30,8 +32,10 @@
   let pasted = $state('');
   const trainsHere = $derived(places.clients.filter((c) => c.places.some((q) => q.id === places.id)));
   function room(name: 'length_cm' | 'width_cm' | 'ceiling_cm', text: string) {
-    if (doc) void places.change({ ...doc, room: { ...doc.room, [name]: Number(text.replace(',', '.')) } });
+    void places.change((d) => ({ ...d, room: { ...d.room, [name]: Number(text.replace(',', '.')) } }));
   }
+  const rename = (name: string) => places.change((d) => ({ ...d, name }));
+  let asking = $state(false);
   function pickFile(fresh: boolean) {
     into = fresh;
     files?.click();
@@ -64,7 +68,7 @@
       />
       <button
         class="rounded-full border border-line bg-panel px-3.5 py-1.5 text-sm font-semibold disabled:opacity-40"
-        disabled={!places.undo.past.length}
+        disabled={!places.canUndo}
         onclick={() => void places.back()}>Undo</button
       >
     {/if}
@@ -103,6 +107,16 @@
     >
   </Dialog>
 
+  <Conflict record={places} name={doc?.name ?? 'The place'} />
+  <Ask
+    bind:open={asking}
+    title="Remove {doc?.name ?? 'this place'}?"
+    about="It leaves the lists{trainsHere.length
+      ? `, and ${trainsHere.map((c) => c.client.name).join(', ')} no longer train${trainsHere.length > 1 ? '' : 's'} there`
+      : ''}. Swaps accepted there are kept: put it back, and they are there again."
+    does="Remove it"
+    ondo={() => void places.drop()}
+  />
   {#if places.problem}
     <Fault problem={places.problem} retry={() => void places.start(places.id)} />
   {:else}
@@ -114,7 +128,7 @@
             class="w-full border-b border-transparent bg-transparent font-head text-2xl font-semibold hover:border-line"
             value={doc.name}
             aria-label="Name of the place"
-            onchange={(e) => void places.change({ ...doc, name: e.currentTarget.value })}
+            onchange={(e) => void rename(e.currentTarget.value)}
           />
           <div class="mt-2 grid grid-cols-3 gap-3">
             <Field
@@ -164,7 +178,7 @@
             >
             <button
               class="ml-auto flex items-center gap-1 text-muted hover:text-ink"
-              onclick={() => void places.drop()}><Trash size={14} /> Remove place</button
+              onclick={() => (asking = true)}><Trash size={14} /> Remove place</button
             >
           </div>
           <Crowded {places} {doc} />

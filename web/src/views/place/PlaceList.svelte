@@ -53,11 +53,7 @@
   {#if places.removed}
     <button
       class="mt-3 rounded-md border border-line bg-panel px-2 py-1.5 text-left text-sm"
-      onclick={() => {
-        const held = places.removed;
-        places.removed = null;
-        if (held) void places.add(held);
-      }}>Put back {places.removed.name}</button
+      onclick={() => void places.restore()}>Put back {places.removed.name}</button
     >
   {/if}
 </nav>

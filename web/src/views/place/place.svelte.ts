@@ -1,43 +1,41 @@
 import {
   api,
   ask,
+  once,
+  type Answer,
   type Client,
   type Fault,
   type Kind,
   type PlaceDoc,
-  type Problem,
   type Purchase,
   type Reach,
 } from '../../lib/api/client';
 import { sent } from '../../lib/ui/file';
-import { Undo } from '../../lib/ui/undo.svelte';
+import { bringBack, putAway } from '../../lib/records/away';
+import { Kept, type Read } from '../../lib/records/kept.svelte';
 
 type Named = { id: number; name: string; items: number };
 type Cells = Record<string, string>;
 
 /** Places with their kit and reach map; every change is stored at once and can be undone. */
-export class Places {
+export class Places extends Kept<PlaceDoc> {
+  readonly kind = 'places' as const;
   list: Named[] = $state.raw([]);
   clients: Client[] = $state.raw([]);
   kinds: Kind[] = $state.raw([]);
   ready: PlaceDoc[] = $state.raw([]);
-  id = $state(0);
-  doc: PlaceDoc | null = $state.raw(null);
   cells: Cells[] = $state.raw([]);
   client = $state(0);
   reach: Reach | null = $state.raw(null);
   purchases: Purchase[] | null = $state.raw(null);
   busy = $state('');
-  problem: Problem | null = $state.raw(null);
-  rejected: Problem | null = $state.raw(null);
   /** The item being edited: its place in the kit, or one past the end for a new one; its cells as typed. */
   editing = $state(-1);
   draft: Cells = $state({});
-  faults: Record<string, string> = $state.raw({});
-  undo = $state.raw(new Undo<PlaceDoc>());
-  removed: PlaceDoc | null = $state.raw(null);
+  cellFaults: Record<string, string> = $state.raw({});
+  removed: { id: number; name: string } | null = $state.raw(null);
 
-  kind = $derived(this.kinds.find((k) => k.kind === this.draft['kind']) ?? null);
+  sort = $derived(this.kinds.find((k) => k.kind === this.draft['kind']) ?? null);
   private asked = 0;
 
   async start(wanted: number) {
@@ -58,18 +56,23 @@ export class Places {
   }
 
   async open(id: number) {
-    this.id = id;
     this.editing = -1;
-    this.rejected = null;
-    this.undo = new Undo();
-    const answer = await ask(api.GET('/api/places/{place}', { params: { path: { place: id } } }));
-    this.problem = answer.problem ?? null;
-    if (answer.data) await this.show(answer.data.place);
+    await this.load(id);
   }
 
-  private async show(doc: PlaceDoc) {
-    this.doc = doc;
+  protected async read(place: number) {
+    return seen(await ask(api.GET('/api/places/{place}', { params: { path: { place } } })));
+  }
+
+  protected async write(place: number, doc: PlaceDoc) {
+    return seen(await ask(api.PUT('/api/places/{place}', { params: { path: { place } }, body: doc })));
+  }
+
+  protected override async shown() {
+    const doc = this.doc;
+    if (!doc) return;
     const cells = await ask(api.POST('/api/kit-cells', { body: doc }));
+    if (doc !== this.doc) return;
     this.cells = (cells.data as Cells[] | undefined) ?? [];
     this.list = this.list.map((q) =>
       q.id === this.id ? { ...q, name: doc.name, items: doc.kit.length } : q,
@@ -81,6 +84,10 @@ export class Places {
   async map() {
     const mine = ++this.asked;
     this.purchases = null;
+    if (!this.client) {
+      this.reach = null;
+      return;
+    }
     this.busy = 'Computing the reach map …';
     const at = { params: { path: { client: this.client }, query: { place: this.id } } };
     const answer = await ask(api.GET('/api/clients/{client}/reach', at));
@@ -101,31 +108,9 @@ export class Places {
     this.busy = '';
   }
 
-  async change(next: PlaceDoc, remember = true): Promise<boolean> {
-    const before = this.doc;
-    const answer = await ask(
-      api.PUT('/api/places/{place}', { params: { path: { place: this.id } }, body: next }),
-    );
-    this.rejected = answer.problem ?? null;
-    if (answer.problem) return false;
-    if (before && remember) this.undo.keep(before);
-    await this.show(next);
-    return true;
-  }
-
-  async back() {
-    const before = this.doc && this.undo.back(this.doc);
-    if (before) await this.change(before, false);
-  }
-
-  async forward() {
-    const after = this.doc && this.undo.forward(this.doc);
-    if (after) await this.change(after, false);
-  }
-
   edit(index: number, kind = '') {
     this.editing = index;
-    this.faults = {};
+    this.cellFaults = {};
     this.draft = { ...(this.cells[index] ?? { kind, id: '', name: '' }) };
   }
 
@@ -136,33 +121,47 @@ export class Places {
     if (!cells['id']) cells['id'] = freeId(cells['name'] ?? '', this.doc);
     const answer = await ask(api.POST('/api/kit-items', { body: { cells } }));
     if (answer.problem) {
-      this.faults = byField(answer.problem.faults ?? []);
+      this.cellFaults = byField(answer.problem.faults ?? []);
       return;
     }
-    const kit = [...this.doc.kit];
-    kit[this.editing] = answer.data.item;
-    if (await this.change({ ...this.doc, kit })) this.editing = -1;
+    const [at, item] = [this.editing, answer.data.item];
+    if (
+      await this.change((doc) => ({ ...doc, kit: [...doc.kit.slice(0, at), item, ...doc.kit.slice(at + 1)] }))
+    )
+      this.editing = -1;
   }
 
   remove(index: number) {
-    if (this.doc) void this.change({ ...this.doc, kit: this.doc.kit.filter((_, i) => i !== index) });
+    void this.change((doc) => ({ ...doc, kit: doc.kit.filter((_, i) => i !== index) }));
     this.editing = -1;
   }
 
   async add(doc: PlaceDoc) {
-    const answer = await ask(api.POST('/api/places', { body: doc }));
+    const answer = await ask(api.POST('/api/places', { body: doc, headers: once() }));
     this.rejected = answer.problem ?? null;
     if (!answer.data) return;
     this.list = [...this.list, { id: answer.data.id, name: doc.name, items: doc.kit.length }];
     await this.open(answer.data.id);
   }
 
+  /** Off the lists; its clients, and what was accepted there, come back with it. */
   async drop() {
-    const answer = await ask(api.DELETE('/api/places/{place}', { params: { path: { place: this.id } } }));
-    if (!answer.data) return;
-    this.removed = answer.data.place;
+    const gone = await putAway('places', this.id);
+    if (!gone) return;
+    this.removed = gone;
     this.list = this.list.filter((q) => q.id !== this.id);
     if (this.list[0]) await this.open(this.list[0].id);
+    else this.doc = null;
+  }
+
+  async restore() {
+    const gone = this.removed;
+    if (!gone || !(await bringBack('places', gone.id))) return;
+    this.removed = null;
+    const [list, clients] = await Promise.all([ask(api.GET('/api/places')), ask(api.GET('/api/clients'))]);
+    this.list = list.data ?? this.list;
+    this.clients = clients.data?.clients ?? this.clients;
+    await this.open(gone.id);
   }
 
   /** Read a file whole; into the place shown, or as a new one. */
@@ -173,8 +172,19 @@ export class Places {
     );
     if (answer.problem) this.rejected = answer.problem;
     else if (answer.data.place && fresh) await this.add(answer.data.place);
-    else if (answer.data.place) await this.change(answer.data.place);
+    else if (answer.data.place) {
+      const read = answer.data.place;
+      await this.change(() => read);
+    }
   }
+}
+
+function seen(
+  answer: Answer<{ place: PlaceDoc; can_undo: boolean; can_redo: boolean }>,
+): Answer<Read<PlaceDoc>> {
+  if (answer.problem) return answer;
+  const { place, can_undo, can_redo } = answer.data;
+  return { data: { doc: place, canUndo: can_undo, canRedo: can_redo } };
 }
 
 function byField(faults: Fault[]): Record<string, string> {

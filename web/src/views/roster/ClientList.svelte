@@ -1,0 +1,100 @@
+<!-- Clients with what waits for them; looking for one, making one, and those put away. -->
+<script lang="ts">
+  import type { Client } from '../../lib/api/client';
+  import Faults from '../../lib/ui/Faults.svelte';
+  import { open, type Roster } from './roster.svelte';
+
+  type Props = {
+    roster: Roster;
+    client: Client | null;
+    onpick: (client: number) => void;
+    onnew: () => void;
+    onaway: () => void;
+  };
+  let { roster, client, onpick, onnew, onaway }: Props = $props();
+  let files: HTMLInputElement | undefined = $state();
+  const tallest = $derived(Math.max(...roster.clients.map((c) => c.client.stature_cm), 1));
+</script>
+
+<nav class="border-line p-4 lg:min-h-0 lg:overflow-y-auto lg:border-r" aria-label="Clients">
+  {#if roster.clients.length > 3}
+    <div class="mb-3 flex gap-2">
+      <input
+        class="h-8 min-w-0 flex-1 rounded-md border border-line bg-panel px-2 text-sm"
+        placeholder="Find a client"
+        aria-label="Find a client"
+        bind:value={roster.search}
+      />
+      <select
+        class="h-8 rounded-md border border-line bg-panel px-1 text-sm"
+        aria-label="Order of the clients"
+        bind:value={roster.order}
+      >
+        <option value="name">by name</option>
+        <option value="open">most to find</option>
+      </select>
+    </div>
+  {/if}
+  <ul class="flex gap-2 overflow-x-auto lg:block lg:space-y-2 lg:overflow-visible">
+    {#each roster.shown as c (c.id)}
+      {@const on = c.id === client?.id}
+      <li class="shrink-0">
+        <button
+          class="flex w-full items-end gap-3 rounded-lg border bg-panel p-3 text-left {on
+            ? 'border-2 border-ink'
+            : 'border-line hover:border-muted'}"
+          aria-current={on ? 'true' : undefined}
+          onclick={() => onpick(c.id)}
+        >
+          <svg width="26" height="64" viewBox="0 0 26 64" aria-hidden="true" class="hidden shrink-0 lg:block">
+            <g
+              transform="translate(13 63) scale({(c.client.stature_cm / tallest) * 0.62})"
+              fill="var(--body)"
+            >
+              <circle cx="0" cy="-92" r="7.5" />
+              <path
+                d="M-13 -80q13 -6 26 0l3 34q-3 2 -5 0l-3 -22l-1 22l-2 46h-8l-1 -40l-1 40h-8l-2 -46l-1 -22l-3 22q-2 2 -5 0z"
+              />
+            </g>
+          </svg>
+          <span class="min-w-0">
+            <span class="block font-head text-lg leading-tight font-semibold">{c.client.name}</span>
+            <span class="block text-sm text-muted">{c.client.stature_cm} cm · {c.client.mass_kg} kg</span>
+            <span class="mt-1 block text-sm">
+              {#if !c.programs.some((q) => q.lines.length)}No line yet{:else if open(c)}<strong
+                  >{open(c)}</strong
+                >
+                {open(c) === 1 ? 'swap' : 'swaps'} to find{:else}All swaps found{/if}
+            </span>
+          </span>
+        </button>
+      </li>
+    {:else}
+      <li class="text-sm text-muted">No client of this name.</li>
+    {/each}
+  </ul>
+  <div class="mt-4 flex flex-wrap gap-x-4 gap-y-1 text-sm">
+    <button class="font-semibold underline" onclick={onnew}>New client</button>
+    <button class="font-semibold underline" onclick={() => files?.click()}>From a file</button>
+    <a class="text-muted underline" href="/api/clients.csv" download>Save all</a>
+    {#if roster.away.length || roster.demo}
+      <button class="text-muted underline" onclick={onaway}
+        >{roster.away.length ? `Put away (${roster.away.length})` : 'Demo data'}</button
+      >
+    {/if}
+  </div>
+  <input
+    bind:this={files}
+    type="file"
+    accept=".csv,.xlsx,.json"
+    class="hidden"
+    aria-label="Clients file"
+    onchange={async (e) => {
+      const chosen = e.currentTarget.files?.[0];
+      e.currentTarget.value = '';
+      const first = chosen ? await roster.bring(chosen) : 0;
+      if (first) onpick(first);
+    }}
+  />
+  {#if roster.rejected}<div class="mt-3"><Faults problem={roster.rejected} /></div>{/if}
+</nav>

@@ -1,0 +1,94 @@
+<!-- A client's lines over their places: what was accepted, and what is still to find. -->
+<script lang="ts">
+  import type { Client } from '../../lib/api/client';
+
+  type Cell = { line: number; place: number };
+  type Props = { client: Client; cell: Cell; onopen: (cell: Cell) => void };
+  let { client, cell, onopen }: Props = $props();
+
+  const lines = $derived(client.programs.flatMap((q) => q.lines));
+  const places = $derived(client.places);
+  const sessions = $derived(
+    lines.reduce<{ id: number; name: string; from: number; count: number }[]>((out, line, i) => {
+      const last = out[out.length - 1];
+      if (last && last.id === line.session_id) last.count += 1;
+      else out.push({ id: line.session_id, name: line.session, from: i, count: 1 });
+      return out;
+    }, []),
+  );
+</script>
+
+<table class="mt-4 w-full min-w-[560px] table-fixed border-separate border-spacing-0">
+  <thead>
+    <tr class="text-left align-bottom">
+      <th class="w-[31%] pr-4 pb-2 text-xs font-bold tracking-[0.1em] text-prescribed uppercase"
+        >Prescribed</th
+      >
+      {#each places as place (place.id)}
+        <th class="pb-2 pl-2 text-sm font-semibold">
+          {place.name}
+          <span class="block text-xs font-normal text-muted">{place.items} items of kit</span>
+        </th>
+      {/each}
+    </tr>
+  </thead>
+  <tbody>
+    {#each sessions as session (session.id)}
+      <tr>
+        <th
+          colspan={places.length + 1}
+          class="border-b border-line pt-3 pb-1 text-left text-sm font-semibold text-muted"
+        >
+          {session.name}
+        </th>
+      </tr>
+      {#each lines.slice(session.from, session.from + session.count) as line, k (line.id)}
+        {@const row = session.from + k}
+        <tr>
+          <th scope="row" class="w-[32%] border-b border-line py-2 pr-4 text-left font-normal">
+            <span class="block font-semibold">{line.name}</span>
+            <span class="block text-sm text-muted">
+              {line.target} · {line.sets} × {line.reps} · {line.load}
+            </span>
+          </th>
+          {#each places as place, j (place.id)}
+            {@const accepted = line.accepted.find((t) => t.place === place.id)}
+            {@const on = cell.line === row && cell.place === j}
+            <td class="border-b border-line py-1.5 pl-2">
+              <button
+                id="cell-{row}-{j}"
+                class="flex min-h-12 w-full items-center gap-2.5 rounded-md border px-3 py-1.5 text-left text-sm {on
+                  ? 'border-2 border-ink bg-panel'
+                  : accepted
+                    ? 'border-line bg-panel hover:border-muted'
+                    : 'border-dashed border-line hover:border-muted'}"
+                aria-label="{line.name} at {place.name}: {accepted
+                  ? accepted.swap.title + (typeof accepted.match_now === 'number' ? ', no longer holds' : '')
+                  : 'find a swap'}"
+                data-shortcut-through
+                onclick={() => onopen({ line: row, place: j })}
+              >
+                {#if accepted}
+                  <span class="font-head text-lg leading-none font-bold text-swap"
+                    >{Math.round(accepted.swap.match)}</span
+                  >
+                  <span class="leading-tight">
+                    <span class="block font-medium">{accepted.swap.title}</span>
+                    <span class="text-muted">{accepted.swap.load.words}</span>
+                    {#if typeof accepted.match_now === 'number'}
+                      <span class="block font-semibold"
+                        >Now {Math.round(accepted.match_now)}: find it again</span
+                      >
+                    {/if}
+                  </span>
+                {:else}
+                  <span class="text-muted">find a swap</span>
+                {/if}
+              </button>
+            </td>
+          {/each}
+        </tr>
+      {/each}
+    {/each}
+  </tbody>
+</table>

@@ -1,0 +1,138 @@
+import {
+  api,
+  ask,
+  once,
+  type Client,
+  type ClientDoc,
+  type KeptProgram,
+  type LineDoc,
+  type PlaceDoc,
+  type Problem,
+  type PutAway,
+} from '../../lib/api/client';
+import { putAway } from '../../lib/records/away';
+import { sent } from '../../lib/ui/file';
+
+export type Order = 'name' | 'open';
+
+/** How many swaps of a client's lines are still to find. */
+export const open = (c: Client) =>
+  c.programs.flatMap((q) => q.lines).reduce((n, l) => n + (c.places.length - l.accepted.length), 0);
+
+/** Clients with what waits; making them, putting them away, and beginning with nothing. */
+export class Roster {
+  clients: Client[] = $state.raw([]);
+  away: PutAway[] = $state.raw([]);
+  demo = $state(false);
+  problem: Problem | null = $state.raw(null);
+  rejected: Problem | null = $state.raw(null);
+  loaded = $state(false);
+  busy = $state('');
+  search = $state('');
+  order: Order = $state('name');
+  removed: PutAway | null = $state.raw(null);
+
+  shown = $derived(
+    this.clients
+      .filter((c) => c.client.name.toLowerCase().includes(this.search.trim().toLowerCase()))
+      .sort((a, b) =>
+        this.order === 'open' ? open(b) - open(a) : a.client.name.localeCompare(b.client.name),
+      ),
+  );
+
+  async load() {
+    const [clients, away, demo] = await Promise.all([
+      ask(api.GET('/api/clients')),
+      ask(api.GET('/api/put-away')),
+      ask(api.GET('/api/demo')),
+    ]);
+    this.problem = clients.problem ?? null;
+    this.clients = clients.data?.clients ?? [];
+    this.away = away.data ?? [];
+    this.demo = demo.data?.there ?? false;
+    this.loaded = true;
+  }
+
+  /** A new client; their number, or 0 where it could not be. */
+  async addClient(doc: ClientDoc): Promise<number> {
+    const answer = await ask(api.POST('/api/clients', { body: doc, headers: once() }));
+    this.rejected = answer.problem ?? null;
+    if (!answer.data) return 0;
+    await this.load();
+    return answer.data.id;
+  }
+
+  /** A file of clients comes in whole or not at all: every row is read and checked before the first is stored. */
+  async bring(chosen: File): Promise<number> {
+    const path = { params: { path: { what: 'clients' as const } } };
+    const answer = await ask(api.POST('/api/files/{what}', { ...path, body: await sent(chosen) }));
+    this.rejected = answer.problem ?? null;
+    if (!answer.data?.clients) return 0;
+    const made = await ask(api.POST('/api/clients/many', { body: { clients: answer.data.clients } }));
+    this.rejected = made.problem ?? null;
+    await this.load();
+    return made.data?.[0] ?? 0;
+  }
+
+  async addPlace(client: Client, doc: PlaceDoc) {
+    const made = await ask(api.POST('/api/places', { body: doc, headers: once() }));
+    this.rejected = made.problem ?? null;
+    if (made.data) await this.trainAt(client, made.data.id);
+  }
+
+  async trainAt(client: Client, place: number) {
+    const path = { params: { path: { client: client.id } } };
+    const now = await ask(api.GET('/api/clients/{client}', path));
+    this.rejected = now.problem ?? null;
+    if (!now.data) return;
+    const places = [...now.data.places.map((q) => q.id), place];
+    const answer = await ask(api.PUT('/api/clients/{client}/places', { ...path, body: { places } }));
+    this.rejected = answer.problem ?? null;
+    await this.load();
+  }
+
+  /** A program with its first line in it, or empty; its number and the line's, 0 where it could not be. */
+  async addProgram(client: Client, line?: LineDoc): Promise<{ program: number; line: number }> {
+    const sessions = line ? [{ name: 'Session A', lines: [{ line }] }] : [];
+    const empty = client.programs.find((q) => !q.lines.length);
+    const name = client.programs.length ? `Program ${client.programs.length + 1}` : 'First program';
+    const answer = empty
+      ? await this.intoProgram(empty.id, sessions)
+      : await ask(
+          api.POST('/api/clients/{client}/programs', {
+            params: { path: { client: client.id } },
+            body: { name, sessions },
+            headers: once(),
+          }),
+        );
+    this.rejected = answer.problem ?? null;
+    if (!answer.data) return { program: 0, line: 0 };
+    await this.load();
+    return { program: answer.data.id, line: answer.data.program.sessions?.[0]?.lines?.[0]?.id ?? 0 };
+  }
+
+  /** An empty program is begun rather than a second one made. */
+  private async intoProgram(program: number, sessions: KeptProgram['sessions']) {
+    const path = { params: { path: { program } } };
+    const now = await ask(api.GET('/api/programs/{program}', path));
+    if (now.problem || !sessions?.length) return now;
+    return ask(
+      api.PUT('/api/programs/{program}', { ...path, body: { name: now.data.program.name, sessions } }),
+    );
+  }
+
+  async putAway(client: Client) {
+    const path = { params: { path: { client: client.id } } };
+    await ask(api.GET('/api/clients/{client}', path));
+    this.removed = await putAway('clients', client.id);
+    await this.load();
+  }
+
+  async withDemo(there: boolean) {
+    this.busy = there ? 'Bringing the demo …' : 'Removing the demo …';
+    const answer = await ask(there ? api.POST('/api/demo') : api.DELETE('/api/demo'));
+    this.rejected = answer.problem ?? null;
+    this.busy = '';
+    await this.load();
+  }
+}
