@@ -30,7 +30,7 @@ class Reader(TestClient):
 def web(tmp_path_factory):
     open_store(tmp_path_factory.mktemp("api") / "t.db")
     load_demo()
-    with Reader(create_app()) as client:
+    with Reader(create_app(), "http://127.0.0.1") as client:
         yield client
     if not database.is_closed():
         database.close()

@@ -17,7 +17,7 @@ LINE = {"name": "Curl", "target": "biceps", "set_up": SET_UP, "sets": 3, "reps_l
 @pytest.fixture
 def bare(web):
     """The same app without the memory of what was read."""
-    return TestClient(web.app)
+    return TestClient(web.app, "http://127.0.0.1")
 
 
 def put(client, url, body, tag):

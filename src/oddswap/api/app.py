@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
-from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.middleware.gzip import GZipMiddleware
-from fastapi.responses import JSONResponse, Response
+from fastapi.responses import JSONResponse
 from starlette.exceptions import HTTPException
 
 from oddswap import __version__
@@ -27,6 +27,7 @@ from oddswap.api import (
     service,
     writing,
 )
+from oddswap.api.guard import HOSTS, Guard
 from oddswap.api.problems import PROBLEMS, problem
 from oddswap.api.revisions import UnconditionalError
 from oddswap.documents.problems import Fault, domain_fault, reading_faults
@@ -35,17 +36,14 @@ from oddswap.errors import DomainError
 from oddswap.store.editing import MissingError, StaleError
 
 WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
-# Everything the interface needs ships with the app; the policy keeps it that way.
-POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; object-src 'none'; base-uri 'self'"
-
 ROUTERS = (
     service, library, records, programs, kit, files, matching, coverage, measuring, documents, calculators, writing, history
 )  # fmt: skip
 """Modules with a router each, in the order of the document."""
 
 
-def create_app(web: Path = WEB) -> FastAPI:
-    """The application; call ``open_store`` before serving it."""
+def create_app(web: Path = WEB, hosts: Sequence[str] = HOSTS) -> FastAPI:
+    """The application, asked for by ``hosts``; call ``open_store`` before serving it."""
     app = FastAPI(
         title="Odd Swap",
         version=__version__,
@@ -53,12 +51,14 @@ def create_app(web: Path = WEB) -> FastAPI:
         docs_url=None,  # both pages would load scripts from elsewhere
         redoc_url=None,
         openapi_url="/api/openapi.json",
+        generate_unique_id_function=lambda route: route.name,
     )
     for module in ROUTERS:
         app.include_router(module.router, responses=PROBLEMS)
     add_handlers(app)
-    add_headers(app)
     app.add_middleware(GZipMiddleware, minimum_size=1000)
+    app.add_middleware(Guard, hosts=hosts)
+
     if web.is_dir():
         app.frontend("/", directory=web, fallback="index.html")
     return app
@@ -99,16 +99,6 @@ def add_handlers(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     def rejected(request: Request, error: HTTPException) -> JSONResponse:
-        return problem(error.status_code, str(error.detail), f"{request.method} {request.url.path}")
-
-
-def add_headers(app: FastAPI) -> None:
-    """Headers that every answer carries."""
-
-    @app.middleware("http")
-    async def headers(request: Request, call_next: Any) -> Response:
-        response: Response = await call_next(request)
-        response.headers["Content-Security-Policy"] = POLICY
-        hashed = request.url.path.startswith("/assets/")
-        response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if hashed else "no-cache"
-        return response
+        answer = problem(error.status_code, str(error.detail), f"{request.method} {request.url.path}")
+        answer.headers.update(error.headers or {})
+        return answer

@@ -97,7 +97,7 @@ def accept_swap(line: Number, request: AcceptRequest) -> LineView:
 
 
 @router.delete("/lines/{line}/accepted", tags=["swaps"])
-def undo(line: Number, place: PlaceNumber) -> LineView:
+def undo_accepted(line: Number, place: PlaceNumber) -> LineView:
     """Undo the newest accepted swap of a line at a place; the one before is in force again."""
     if not records.undo_swap(line, place):
         raise DomainError("place", place, "a swap must have been accepted here to be undone", "Accept one first")

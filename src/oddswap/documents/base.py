@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict, model_validator
+from pydantic import BaseModel, ConfigDict, field_validator, model_validator
 
 from oddswap.documents.upgrade import is_old, upgrade
+from oddswap.equipment.base.fields import is_readable
 from oddswap.mechanics.types import Floats
 
 
@@ -15,6 +16,13 @@ class Document(BaseModel):
     """Common rules: exact field names, no booleans for numbers, no infinities."""
 
     model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False, use_attribute_docstrings=True)
+
+    @field_validator("*", mode="after")
+    @classmethod
+    def _readable(cls, value: Any) -> Any:
+        if isinstance(value, str) and not is_readable(value):
+            raise ValueError("control characters cannot be read; leave them out")
+        return value
 
 
 class Versioned(Document):

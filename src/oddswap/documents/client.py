@@ -10,6 +10,7 @@ from pydantic import Field
 from oddswap.coaching.restrictions import Restriction
 from oddswap.documents.base import Document, Versioned, example
 from oddswap.equipment import setting_classes
+from oddswap.equipment.base.fields import Name
 from oddswap.errors import DomainError
 from oddswap.exercises import movements
 from oddswap.mechanics.body import Body
@@ -66,7 +67,7 @@ class ClientDoc(Versioned):
     model_config = example(CLIENT)
 
     format: Literal["odd-swap/client/2"] = "odd-swap/client/2"
-    name: str = Field(min_length=1, max_length=80)
+    name: Name
     """What the client is called."""
     stature_cm: float
     """Standing height, cm; 120 to 230."""

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from oddswap.documents.base import Document, Versioned, example
 from oddswap.documents.kit import AnyItem
+from oddswap.equipment.base.fields import Name
 from oddswap.equipment.base.item import Room
 from oddswap.equivalence.prescription import Place
 from oddswap.errors import DomainError
@@ -50,7 +51,7 @@ class PlaceDoc(Versioned):
     )
 
     format: Literal["odd-swap/place/2"] = "odd-swap/place/2"
-    name: str = Field(min_length=1, max_length=80)
+    name: Name
     room: RoomDoc
     kit: list[AnyItem] = Field(max_length=400)
     """What is there."""

@@ -9,6 +9,7 @@ from pydantic import Field
 
 from oddswap.documents.base import Document, Versioned, example
 from oddswap.documents.set_up import DUMBBELL_CURL, SetUpDoc
+from oddswap.equipment.base.fields import Name
 from oddswap.equivalence.prescription import PrescribedLine
 from oddswap.errors import DomainError
 
@@ -28,7 +29,7 @@ class LineDoc(Document):
 
     model_config = example(LINE)
 
-    name: str = Field(min_length=1, max_length=80)
+    name: Name
     """What the coach calls it."""
     target: str
     """Muscle group it is for."""
@@ -49,7 +50,7 @@ class LineDoc(Document):
 class SessionDoc(Document):
     """One session of a program."""
 
-    name: str = Field(min_length=1, max_length=80)
+    name: Name
     lines: list[LineDoc] = Field(min_length=1, max_length=40)
 
 
@@ -59,7 +60,7 @@ class ProgramDoc(Versioned):
     model_config = example({"name": "Arms and chest", "sessions": [{"name": "Upper A", "lines": [LINE]}]})
 
     format: Literal["odd-swap/program/2"] = "odd-swap/program/2"
-    name: str = Field(min_length=1, max_length=80)
+    name: Name
     sessions: list[SessionDoc] = Field(min_length=1, max_length=14)
 
 
@@ -76,7 +77,7 @@ class KeptSessionDoc(Document):
 
     id: int | None = Field(default=None, ge=1, le=2**63 - 1)
     """Its number; none for a new one."""
-    name: str = Field(min_length=1, max_length=80)
+    name: Name
     lines: list[KeptLineDoc] = Field(default=[], max_length=40)
 
 
@@ -85,7 +86,7 @@ class KeptProgramDoc(Document):
 
     model_config = example({"name": "Arms and chest", "sessions": [{"name": "Upper A", "lines": [{"line": LINE}]}]})
 
-    name: str = Field(min_length=1, max_length=80)
+    name: Name
     sessions: list[KeptSessionDoc] = Field(default=[], max_length=14)
 
     @staticmethod

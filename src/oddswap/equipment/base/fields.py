@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import unicodedata
 from collections.abc import Callable
 from typing import Annotated, Any
 
@@ -26,4 +27,15 @@ Whole = Annotated[int, Strictly()]
 Day = Annotated[str, MaxLen(10)]
 """A date as year-month-day, or empty."""
 
-Name = Annotated[str, MinLen(1), MaxLen(80), Predicate(str.strip)]
+
+def is_readable(text: str) -> bool:
+    """Whether a text has no control characters but tabs and line ends."""
+    return text.isprintable() or all(c in "\t\n\r" or unicodedata.category(c) != "Cc" for c in text)
+
+
+def is_name(text: str) -> bool:
+    """Whether a text can name something: readable, and not blank."""
+    return bool(text.strip()) and is_readable(text)
+
+
+Name = Annotated[str, MinLen(1), MaxLen(80), Predicate(is_name)]
