@@ -41,13 +41,13 @@ ARGUMENTS = [
 
 
 class DemoServer:
-    """The app as a coach starts it: its own process, its own database file, demo data.
+    """The app as a coach starts it: its own process, its own database file, demo data or none.
 
     A ``forked`` one comes from a process that has read the program already, which saves seconds a start.
     """
 
-    def __init__(self, data: Path, port: int = 0, forked: bool = False) -> None:
-        self.data, self.port, self.forked = data, port, forked
+    def __init__(self, data: Path, port: int = 0, forked: bool = False, demo: bool = True) -> None:
+        self.data, self.port, self.forked, self.demo = data, port, forked, ["--demo"] * demo
         self.process: subprocess.Popen[str] | BaseProcess | None = None
 
     def start(self) -> str:
@@ -56,7 +56,7 @@ class DemoServer:
 
     def _fork(self) -> str:
         self.port = self.port or free_port()
-        line = ["serve", "--demo", "--data", str(self.data), "--port", str(self.port)]
+        line = ["serve", *self.demo, "--data", str(self.data), "--port", str(self.port)]
         self.process = FORKS.Process(target=main, args=(line,), daemon=True)
         self.process.start()
         address = f"http://127.0.0.1:{self.port}"
@@ -65,7 +65,7 @@ class DemoServer:
 
     def _run(self) -> str:
         command = shutil.which("odd-swap", path=str(Path(sys.executable).parent)) or "odd-swap"
-        line = [command, "serve", "--demo", "--data", str(self.data), "--port", str(self.port)]
+        line = [command, "serve", *self.demo, "--data", str(self.data), "--port", str(self.port)]
         self.process = process = subprocess.Popen(line, stdout=subprocess.PIPE, text=True)
         assert process.stdout is not None
         said = process.stdout.readline()

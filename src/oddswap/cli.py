@@ -1,4 +1,4 @@
-"""The same work without a browser: ``odd-swap swap``, ``profile``, ``schema``, ``openapi``, ``serve``."""
+"""The same work without a browser: ``odd-swap swap``, ``profile``, ``schema``, ``openapi``; serving, backing up, restoring."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import NoReturn, TypeVar
 
+from platformdirs import user_data_path
 from pydantic import BaseModel, ValidationError
 from tabulate import tabulate
 
@@ -29,10 +30,11 @@ from oddswap.documents.set_up import ClientSetUpDoc
 from oddswap.equivalence.lenses import lenses
 from oddswap.equivalence.profile import profile
 from oddswap.errors import DomainError
-from oddswap.store.opening import StoreError
+from oddswap.store.opening import StoreError, backup, restore
 
 D = TypeVar("D", bound=BaseModel)
 BAD_INPUT = 2
+DEMO_DATA = Path("var/odd-swap.db")
 
 
 class BadInputError(Exception):
@@ -124,24 +126,39 @@ def print_openapi(options: argparse.Namespace) -> None:
     print(json.dumps(create_app().openapi(), indent=2, ensure_ascii=False))
 
 
+def data_path(options: argparse.Namespace) -> Path:
+    """The database file: as named, the demo's own, or in this user's data directory."""
+    if options.data:
+        return Path(options.data)
+    return DEMO_DATA if getattr(options, "demo", False) else user_data_path("odd-swap") / "odd-swap.db"
+
+
 def serve(options: argparse.Namespace) -> None:
     """Serve the app, printing its address when it answers."""
-    import uvicorn
+    from oddswap.serving import listen, run
 
-    from oddswap.api.app import create_app
-    from oddswap.application.starting import start
+    with listen(options.port) as own:
+        run(own, data_path(options), options.demo)
 
-    start(Path(options.data), options.demo)
 
-    class Server(uvicorn.Server):
-        async def startup(self, sockets: list[object] | None = None) -> None:  # type: ignore[override]
-            await super().startup(sockets)  # type: ignore[arg-type]
-            if self.started:
-                port = self.servers[0].sockets[0].getsockname()[1]
-                print(f"Odd Swap answers at http://127.0.0.1:{port}  (Ctrl+C stops it)", flush=True)
+def back_up(options: argparse.Namespace) -> None:
+    """Copy the database, also while the app runs."""
+    backup(data_path(options), Path(options.file))
+    print(f"Saved as {options.file}")
 
-    config = uvicorn.Config(create_app(), host="127.0.0.1", port=options.port, log_level="warning")
-    Server(config).run()
+
+def restore_backup(options: argparse.Namespace) -> None:
+    """Put a backup in the database's place; stop the app first."""
+    kept = restore(Path(options.file), data_path(options))
+    print(f"Restored to {data_path(options)}" + (f"; what was there is kept as {kept}" if kept else ""))
+
+
+def port_number(text: str) -> int:
+    """A port, 0 for any free one."""
+    number = int(text) if text.isdigit() else -1
+    if not 0 <= number <= 65535:
+        raise argparse.ArgumentTypeError(f"{text} is no port: 1 to 65535, or 0 for a free one")
+    return number
 
 
 def parser() -> argparse.ArgumentParser:
@@ -170,10 +187,20 @@ def parser() -> argparse.ArgumentParser:
     commands.add_parser("openapi", help="print the OpenAPI document").set_defaults(run=print_openapi)
 
     one = commands.add_parser("serve", help="serve the app")
-    one.add_argument("--data", default="var/odd-swap.db", metavar="FILE", help="database file (default var/odd-swap.db)")
-    one.add_argument("--port", type=int, default=8765, help="port on this machine (default 8765; 0 picks a free one)")
+    where = "database file (default: in your data directory; with --demo var/odd-swap.db)"
+    one.add_argument("--data", metavar="FILE", help=where)
+    one.add_argument("--port", type=port_number, default=8765, help="port on this machine (default 8765; 0 picks a free one)")
     one.add_argument("--demo", action="store_true", help="fill an empty database with demo data")
     one.set_defaults(run=serve)
+
+    for name, run, about in (
+        ("backup", back_up, "copy the database to a file, also while the app runs"),
+        ("restore", restore_backup, "put a backup in the database's place; stop the app first"),
+    ):
+        one = commands.add_parser(name, help=about)
+        one.add_argument("file", metavar="FILE", help="the backup")
+        one.add_argument("--data", metavar="FILE", help=where)
+        one.set_defaults(run=run)
     return top
 
 

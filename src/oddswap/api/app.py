@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import AsyncIterator, Sequence
+from contextlib import asynccontextmanager
 from pathlib import Path
 
+import anyio.to_thread
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.middleware.gzip import GZipMiddleware
@@ -30,6 +32,7 @@ from oddswap.api import (
 from oddswap.api.guard import HOSTS, Guard
 from oddswap.api.problems import PROBLEMS, problem
 from oddswap.api.revisions import UnconditionalError
+from oddswap.application.jobs import BusyError
 from oddswap.documents.problems import Fault, domain_fault, reading_faults
 from oddswap.documents.tables import TableError
 from oddswap.errors import DomainError
@@ -42,6 +45,17 @@ ROUTERS = (
 """Modules with a router each, in the order of the document."""
 
 
+THREADS = 100
+"""Requests answered side by side; most of them wait for one and the same search."""
+
+
+@asynccontextmanager
+async def running(app: FastAPI) -> AsyncIterator[None]:
+    """While the app runs: room for many that wait."""
+    anyio.to_thread.current_default_thread_limiter().total_tokens = THREADS
+    yield
+
+
 def create_app(web: Path = WEB, hosts: Sequence[str] = HOSTS) -> FastAPI:
     """The application, asked for by ``hosts``; call ``open_store`` before serving it."""
     app = FastAPI(
@@ -51,6 +65,7 @@ def create_app(web: Path = WEB, hosts: Sequence[str] = HOSTS) -> FastAPI:
         docs_url=None,  # both pages would load scripts from elsewhere
         redoc_url=None,
         openapi_url="/api/openapi.json",
+        lifespan=running,
         generate_unique_id_function=lambda route: route.name,
     )
     for module in ROUTERS:
@@ -92,6 +107,12 @@ def add_handlers(app: FastAPI) -> None:
     def stale(request: Request, error: StaleError) -> JSONResponse:
         fault = Fault(field="If-Match", value="an earlier one", limit=f"revision {error.revision}", way_out="Read it again")
         return problem(412, "Changed meanwhile", f"{str(error).capitalize()}; nothing was stored", [fault])
+
+    @app.exception_handler(BusyError)
+    def busy(request: Request, error: BusyError) -> JSONResponse:
+        answer = problem(503, "Too much is being computed", f"Try again in {error.retry_after_s} s; nothing was lost")
+        answer.headers["Retry-After"] = str(error.retry_after_s)
+        return answer
 
     @app.exception_handler(UnconditionalError)
     def unconditional(request: Request, error: UnconditionalError) -> JSONResponse:

@@ -18,6 +18,7 @@ PROBLEMS: dict[int | str, dict[str, Any]] = {
     414: {"model": Problem, "description": "The address is too long"},
     422: {"model": Problem, "description": "A value cannot be; every fault names its field, limit and way out"},
     500: {"model": Problem, "description": "The app failed; nothing of this was stored"},
+    503: {"model": Problem, "description": "Too much is being computed; come back after the seconds in Retry-After"},
 }
 
 

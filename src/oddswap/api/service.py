@@ -6,10 +6,8 @@ from fastapi import APIRouter
 from pydantic import BaseModel
 
 from oddswap import __version__
-from oddswap.api import calculators as calculators
-from oddswap.api.routing import StoreRoute
 
-router = APIRouter(prefix="/api", route_class=StoreRoute)
+router = APIRouter(prefix="/api")
 
 
 class Health(BaseModel):
@@ -20,6 +18,6 @@ class Health(BaseModel):
 
 
 @router.get("/health", tags=["service"])
-def health() -> Health:
-    """Whether the service answers."""
+async def health() -> Health:
+    """Whether the service answers; asked on the event loop itself, whatever is being computed."""
     return Health(status="ok", version=__version__)

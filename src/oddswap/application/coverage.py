@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from oddswap.application.fields import name_field
 from oddswap.application.inputs import core_place
+from oddswap.application.jobs import LONG_WORK
 from oddswap.application.versions import map_digest
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
@@ -33,13 +34,16 @@ def purchase_list(client: ClientDoc, place: PlaceDoc) -> list[PurchaseDoc]:
     """
 
     def work() -> list[PurchaseDoc]:
-        return [PurchaseDoc.of(p) for p in purchases(client.body(), core_place(place), _reach(client, place))]
+        reached = _reach(client, place)
+        with LONG_WORK.taken():
+            return [PurchaseDoc.of(p) for p in purchases(client.body(), core_place(place), reached)]
 
     return _purchases.get(map_digest(client, place), work)
 
 
 def _reach(client: ClientDoc, place: PlaceDoc) -> list[Cell]:
     def work() -> list[Cell]:
-        return reach(name_field("client", client.body), core_place(place))
+        with LONG_WORK.taken():
+            return reach(name_field("client", client.body), core_place(place))
 
     return _cells.get(map_digest(client, place), work)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from oddswap.application.fields import name_field
 from oddswap.application.inputs import core_place, core_prescription
+from oddswap.application.jobs import LONG_WORK
 from oddswap.application.versions import match_digest
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.match import MatchDoc, SwapsDoc, match_doc
@@ -43,7 +44,8 @@ def match_line(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankD
         room, prescription = core_place(place), core_prescription(client, line)
         filters, excluded = ranking.filters(client), dict[str, int]()
         try:
-            swaps = name_field("place", lambda: find_swaps(prescription, room, lens, tell, filters, excluded))
+            with LONG_WORK.taken():
+                swaps = name_field("place", lambda: find_swaps(prescription, room, lens, tell, filters, excluded))
         finally:
             _progress.pop(name, None)
         strained = filters.strains(prescription.profile.motion)

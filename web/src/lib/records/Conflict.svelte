@@ -1,4 +1,4 @@
-<!-- What was typed here against what somebody else stored meanwhile; nothing is overwritten until one is picked. -->
+<!-- Guards a record that is edited: asks before leaving while it is stored, and shows what was typed here against what somebody else stored meanwhile; nothing is overwritten until one is picked. -->
 <script lang="ts" generics="T">
   import { AlertDialog } from 'bits-ui';
   import type { Kept } from './kept.svelte';
@@ -24,6 +24,8 @@
       }));
   });
 </script>
+
+<svelte:window onbeforeunload={record.guard} />
 
 <AlertDialog.Root open={!!record.conflict}>
   <AlertDialog.Portal>

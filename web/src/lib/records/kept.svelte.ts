@@ -22,9 +22,15 @@ export abstract class Kept<T> {
   /** The same by field; what was typed stays in its field. */
   faults: Record<string, string> = $state.raw({});
   conflict: Conflict<T> | null = $state.raw(null);
-  storing = $state(false);
+  /** Changes on their way to the store. */
+  pending = $state(0);
   private queue: Promise<unknown> = Promise.resolve();
   private opened = 0;
+
+  /** While a change is on its way the browser asks before it leaves the page. */
+  readonly guard = (event: BeforeUnloadEvent) => {
+    if (this.pending) event.preventDefault();
+  };
 
   protected abstract read(id: number): Promise<Answer<Read<T>>>;
   protected abstract write(id: number, doc: T): Promise<Answer<Read<T>>>;
@@ -63,9 +69,7 @@ export abstract class Kept<T> {
 
   private async store(next: T): Promise<boolean> {
     const id = this.id;
-    this.storing = true;
     const answer = await this.write(id, next);
-    this.storing = false;
     if (this.id !== id) return !answer.problem;
     if (answer.problem?.status === 412) {
       const theirs = await this.read(id);
@@ -104,7 +108,8 @@ export abstract class Kept<T> {
 
   /** One change after the other. */
   protected next<R>(work: () => Promise<R>): Promise<R> {
-    const run = this.queue.then(work, work);
+    this.pending += 1;
+    const run = this.queue.then(work, work).finally(() => (this.pending -= 1));
     this.queue = run.catch(() => undefined);
     return run;
   }

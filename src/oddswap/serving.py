@@ -1,0 +1,92 @@
+"""Serve the app on this machine until it is told to stop, and stop soon whatever is being computed."""
+
+from __future__ import annotations
+
+import contextlib
+import logging
+import os
+import signal
+import socket
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from types import FrameType
+
+import uvicorn
+
+from oddswap.api.app import create_app
+from oddswap.application.starting import start
+from oddswap.store.models import database
+from oddswap.store.opening import StoreError
+
+HOST = "127.0.0.1"
+GRACE_S = 3
+"""Seconds that answers under way are waited for."""
+SIGNALS = (signal.SIGINT, signal.SIGTERM)
+
+
+def listen(port: int) -> socket.socket:
+    """A socket on this machine, before anything else is touched.
+
+    Raises:
+        StoreError: If the port is taken.
+    """
+    own = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+    own.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        own.bind((HOST, port))
+        own.listen(128)
+    except OSError as error:
+        own.close()
+        raise StoreError(
+            f"port {port} cannot be used ({error.strerror}). Name another with --port, or 0 for a free one"
+        ) from None
+    return own
+
+
+class Server(uvicorn.Server):
+    """Says where it answers; a signal ends it without a traceback."""
+
+    def __init__(self, config: uvicorn.Config, said: str) -> None:
+        super().__init__(config)
+        self.said = said
+
+    def handle_exit(self, sig: int, frame: FrameType | None) -> None:
+        """Stop; that answers under way are cancelled then is no error to tell."""
+        logging.getLogger("uvicorn.error").setLevel(logging.CRITICAL)
+        super().handle_exit(sig, frame)
+
+    async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+        """Begin to answer."""
+        await super().startup(sockets)
+        if self.started:
+            print(self.said, flush=True)
+
+    @contextlib.contextmanager
+    def capture_signals(self) -> Iterator[None]:
+        """Stop at a signal; it is not raised again afterwards."""
+        before = {s: signal.signal(s, self.handle_exit) for s in SIGNALS}
+        try:
+            yield
+        finally:
+            for s, handler in before.items():
+                signal.signal(s, handler)
+
+
+def run(own: socket.socket, data: Path, demo: bool) -> None:
+    """Serve on a socket until a signal; then leave, searches under way included.
+
+    Raises:
+        StoreError: If the database cannot be used.
+    """
+    start(data, demo)
+    port = own.getsockname()[1]
+    said = f"Odd Swap answers at http://{HOST}:{port}  (Ctrl+C stops it)\nIts data is kept in {data.resolve()}"
+    config = uvicorn.Config(create_app(), log_level="warning", timeout_graceful_shutdown=GRACE_S)
+    Server(config, said).run([own])
+    if not database.is_closed():
+        database.close()
+    sys.stdout.flush()
+    sys.stderr.flush()
+    # A search holds no unsaved work, and Python would wait for its thread.
+    os._exit(0)
