@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from browser import DemoServer, wait_for_bench
+from browser import DemoServer, candidates, wait_for_bench
 
 pytestmark = pytest.mark.browser
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
@@ -157,6 +157,48 @@ def test_two_windows_do_not_overwrite_each_other(app: Page, browser: Browser):
     expect(other.get_by_label("Stature")).to_have_value("169")
     expect(other.get_by_label("Body mass")).to_have_value("63")
     other.close()
+
+
+@pytest.fixture
+def phone(server: DemoServer, browser: Browser):
+    """The demo on a phone; fails the test on script errors."""
+    page = browser.new_page(viewport={"width": 390, "height": 844}, has_touch=True, is_mobile=True)
+    troubles: list[str] = []
+    page.on("pageerror", lambda error: troubles.append(str(error)))
+    page.goto(server.start())
+    page.get_by_role("heading", name="Ilka Marsh").wait_for()
+    yield page
+    page.close()
+    assert troubles == []
+
+
+def test_the_main_views_are_used_on_a_phone_without_scrolling_sideways(phone: Page):
+    def holds():
+        assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+
+    holds()
+    phone.get_by_role("link", name="Size and limits").tap()
+    phone.get_by_label("Stature").fill("164")
+    phone.get_by_label("Stature").press("Enter")
+    expect(phone.get_by_text("164 cm tall")).to_be_visible()
+    holds()
+    phone.get_by_role("button", name="Undo").tap()
+    expect(phone.get_by_text("162 cm tall")).to_be_visible()
+    phone.get_by_role("link", name="Quay Hotel room").tap()
+    phone.get_by_role("button", name=re.compile("^hex dumbbells")).first.tap()
+    holds()
+    phone.get_by_role("link", name=re.compile("^Odd Swap")).tap()
+    phone.get_by_role("button", name="Incline curl at Quay Hotel room: find a swap").tap()
+    wait_for_bench(phone)
+    candidates(phone).nth(1).tap()
+    expect(phone.get_by_role("region", name="In words")).to_be_visible()
+    phone.get_by_role("tab", name="By hand").tap()
+    holds()
+    phone.get_by_role("button", name="Accept this swap").tap()
+    expect(phone.get_by_text(re.compile("^Accepted for Quay Hotel room")).first).to_be_visible()
+    phone.get_by_role("link", name="Calculators").tap()
+    phone.get_by_role("spinbutton").first.fill("20")
+    holds()
 
 
 @pytest.mark.parametrize("theme", ["light", "dark"])

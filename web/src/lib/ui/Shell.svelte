@@ -25,7 +25,9 @@
 <svelte:window {onkeydown} />
 
 <div class="flex h-full flex-col">
-  <header class="flex h-13 shrink-0 items-center gap-3.5 border-b border-line px-5">
+  <header
+    class="flex min-h-13 shrink-0 flex-wrap items-center gap-x-3.5 gap-y-1 border-b border-line px-5 max-lg:px-3 max-lg:py-1.5"
+  >
     <a href={p('/')} class="flex items-center gap-2.5" aria-label="Odd Swap: to the roster">
       <svg viewBox="0 0 32 32" width="28" height="28" aria-hidden="true">
         <path d="M3 15C7 5 13 4 18 5s8 5 10 10z" fill="var(--prescribed)" />
@@ -37,10 +39,18 @@
     <nav class="min-w-0 flex-1 truncate text-sm text-muted" aria-label="Where we are">
       {@render crumbs?.()}
     </nav>
-    {@render tools?.()}
-    {#each [['/places', 'Places'], ['/measuring', 'Measuring'], ['/movements', 'Movements'], ['/calculators', 'Calculators']] as const as [to, name] (to)}
-      <a class="text-sm font-semibold text-muted hover:text-ink" href={p(to)}>{name}</a>
-    {/each}
+    {#if tools}
+      <div
+        class="flex items-center gap-3.5 max-lg:order-last max-lg:w-full max-lg:gap-2 max-lg:overflow-x-auto max-lg:py-1"
+      >
+        {@render tools()}
+      </div>
+    {/if}
+    <div class="flex gap-3.5 max-xl:order-last max-xl:w-full max-xl:overflow-x-auto max-xl:py-1">
+      {#each [['/places', 'Places'], ['/measuring', 'Measuring'], ['/movements', 'Movements'], ['/calculators', 'Calculators']] as const as [to, name] (to)}
+        <a class="text-sm font-semibold text-muted hover:text-ink" href={p(to)}>{name}</a>
+      {/each}
+    </div>
     <button
       class="rounded p-1.5 text-muted hover:text-ink"
       onclick={() => theme.toggle()}

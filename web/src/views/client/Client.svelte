@@ -70,8 +70,10 @@
   {:else if !doc || !details.size}
     <p class="p-8 text-muted" role="status">Reading …</p>
   {:else}
-    <div class="grid h-full grid-cols-[300px_minmax(330px,1fr)_minmax(360px,1.1fr)]">
-      <section class="flex min-h-0 flex-col border-r border-line p-4" aria-label="Figure">
+    <div
+      class="h-full overflow-y-auto lg:grid lg:grid-cols-[300px_minmax(330px,1fr)_minmax(360px,1.1fr)] lg:overflow-hidden"
+    >
+      <section class="flex flex-col border-line p-4 lg:min-h-0 lg:border-r" aria-label="Figure">
         <h1 class="sr-only">{doc.name}, size and limits</h1>
         <input
           class="w-full border-b border-transparent bg-transparent font-head text-2xl font-semibold hover:border-line"
@@ -85,13 +87,13 @@
           </p>{/if}
         {#if details.rejected && !details.rejected.faults?.length}<Faults problem={details.rejected} />{/if}
         <p class="text-sm text-muted">{units.show(doc.stature_cm)} tall, heights above the floor</p>
-        <div class="min-h-0 flex-1">
+        <div class="max-lg:h-[420px] lg:min-h-0 lg:flex-1">
           <Stature size={details.size} stature={doc.stature_cm} sex={doc.sex} show={units.show} />
         </div>
       </section>
 
       <Size {details} {doc} size={details.size} {units} />
-      <section class="min-h-0 overflow-y-auto px-5 py-4" aria-label="Limits">
+      <section class="px-5 py-4 lg:min-h-0 lg:overflow-y-auto" aria-label="Limits">
         <Restrictions {details} {doc} />
         <Bodyweight {details} {doc} trend={details.size.trend} {units} />
         {#each Object.entries(details.faults).filter(([f]) => f.startsWith('weights') || f.startsWith('restrictions')) as [f, words] (f)}

@@ -31,7 +31,7 @@
   }
 </script>
 
-<section class="min-h-0 overflow-y-auto border-r border-line px-5 py-4" aria-label="Size">
+<section class="border-line px-5 py-4 lg:min-h-0 lg:overflow-y-auto lg:border-r" aria-label="Size">
   <h2 class="font-sans text-xs font-bold tracking-[0.1em] uppercase">Size</h2>
   <div class="mt-2 grid grid-cols-2 gap-x-4 gap-y-2">
     <Field

@@ -100,7 +100,7 @@
     {/if}
   {/snippet}
 
-  <div class="grid h-full grid-cols-[230px_1fr]">
+  <div class="h-full overflow-y-auto lg:grid lg:grid-cols-[230px_1fr] lg:overflow-hidden">
     <MovementList {library} bind:field />
     {#if library.problem && !example}
       <div>
@@ -110,18 +110,18 @@
       <p class="self-center text-center text-muted" role="status">Computing …</p>
     {:else}
       <div
-        class="grid min-h-0 grid-cols-[minmax(330px,1fr)_minmax(400px,1.15fr)]"
+        class="lg:grid lg:min-h-0 lg:grid-cols-[minmax(330px,1fr)_minmax(400px,1.15fr)]"
         class:opacity-60={library.busy}
         aria-busy={library.busy}
       >
-        <section class="flex min-h-0 flex-col border-r border-line" aria-label="Figure">
+        <section class="flex flex-col border-line lg:min-h-0 lg:border-r" aria-label="Figure">
           <div class="px-5 pt-3">
             <h1 class="text-xl">{example.title}</h1>
             <p class="text-sm text-muted">
               For the {example.target_name} · {example.load} · {profile.reading[library.pose]}
             </p>
           </div>
-          <div class="min-h-0 flex-1" bind:clientWidth={wide} bind:clientHeight={tall}>
+          <div class="max-lg:h-[340px] lg:min-h-0 lg:flex-1" bind:clientWidth={wide} bind:clientHeight={tall}>
             {#if wide && tall}
               <Figure
                 {profile}
@@ -159,7 +159,11 @@
           </dl>
         </section>
 
-        <section class="min-h-0 overflow-y-auto px-5 py-3" aria-label="Curves" bind:clientWidth={column}>
+        <section
+          class="px-5 py-3 lg:min-h-0 lg:overflow-y-auto"
+          aria-label="Curves"
+          bind:clientWidth={column}
+        >
           <div class="grid grid-cols-[minmax(0,1fr)_112px] items-start gap-x-5">
             <div>
               <h2 class="font-sans text-xs font-bold tracking-[0.1em] uppercase">Who carries the load</h2>

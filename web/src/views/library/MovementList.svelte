@@ -6,7 +6,7 @@
   let { library, field = $bindable() }: { library: Library; field: HTMLInputElement | undefined } = $props();
 </script>
 
-<nav class="flex min-h-0 flex-col border-r border-line" aria-label="Movements">
+<nav class="flex flex-col border-line max-lg:max-h-56 lg:min-h-0 lg:border-r" aria-label="Movements">
   <label class="m-3 flex items-center gap-2 rounded-full border border-line bg-panel px-3 py-1.5">
     <Search size={15} class="shrink-0 text-muted" />
     <input

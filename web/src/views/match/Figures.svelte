@@ -33,7 +33,7 @@
   );
 </script>
 
-<section class="relative" aria-label="Figures" bind:clientWidth={beside}>
+<section class="relative max-lg:h-[360px]" aria-label="Figures" bind:clientWidth={beside}>
   <div class="absolute inset-x-0 top-1/2 border-t border-line"></div>
   {#if beside}
     <div class="absolute inset-x-0 top-0 overflow-hidden" style:height="{half}px">

@@ -167,8 +167,14 @@
   {:else if !bench.match || !prescribed?.profile || !bench.swap?.profile || !bench.above?.profile || !shapes.over || !shapes.under}
     <Waiting {bench} />
   {:else}
-    <div class="flex h-full flex-col" class:opacity-60={bench.busy} aria-busy={bench.busy}>
-      <div class="grid min-h-0 flex-1 grid-cols-[minmax(240px,25fr)_minmax(380px,43fr)_minmax(320px,32fr)]">
+    <div
+      class="relative flex h-full flex-col max-lg:overflow-y-auto"
+      class:opacity-60={bench.busy}
+      aria-busy={bench.busy}
+    >
+      <div
+        class="min-h-0 flex-1 max-lg:flex max-lg:flex-none max-lg:flex-col lg:grid lg:grid-cols-[minmax(240px,25fr)_minmax(380px,43fr)_minmax(320px,32fr)]"
+      >
         <Figures
           {bench}
           above={bench.above.profile}
@@ -180,7 +186,7 @@
           onsides={() => (sides = true)}
         />
         <section
-          class="relative min-w-0"
+          class="relative min-w-0 max-lg:h-[360px]"
           aria-label="Resistance profiles"
           bind:clientWidth={middle}
           bind:clientHeight={tall}
@@ -204,7 +210,7 @@
 
         <!-- svelte-ignore a11y_no_noninteractive_tabindex (it scrolls, and must be reached by keyboard) -->
         <section
-          class="words relative flex min-h-0 min-w-0 flex-col overflow-y-auto pt-3 pr-5 pb-8 pl-14"
+          class="words relative flex min-h-0 min-w-0 flex-col pt-3 pr-5 pb-8 max-lg:order-first max-lg:pl-5 lg:overflow-y-auto lg:pl-14"
           aria-label="In words"
           tabindex="0"
         >
@@ -212,9 +218,9 @@
         </section>
       </div>
       <button
-        class="absolute z-10 flex h-16 w-16 -translate-x-1/2 -translate-y-1/2 flex-col items-center justify-center rounded-full border-2 border-ink bg-panel hover:bg-soft"
+        class="absolute z-10 hidden h-16 w-16 -translate-x-1/2 -translate-y-1/2 flex-col items-center justify-center rounded-full border-2 border-ink bg-panel hover:bg-soft lg:flex"
         style:left="{beside + middle + 12}px"
-        style:top="{52 + tall / 2}px"
+        style:top="{tall / 2}px"
         onclick={() => (why = true)}
         aria-label="{Math.round(bench.swap.match)} match of 100: why"
       >
@@ -230,6 +236,10 @@
           {#if bench.client?.client.restrictions?.length}Pain that stays: to a physician or physiotherapist.{/if}
         </p>
       {/if}
+      <button
+        class="mx-5 my-2 shrink-0 self-start text-sm font-semibold underline lg:hidden"
+        onclick={() => (why = true)}>{Math.round(bench.swap.match)} of 100: why?</button
+      >
       <Rack {bench} />
       <Accepted {bench} />
     </div>
@@ -243,6 +253,8 @@
 <style>
   /* The last lines fade where there is more to scroll to. */
   .words {
-    mask-image: linear-gradient(to bottom, black calc(100% - 26px), transparent);
+    @media (min-width: 1024px) {
+      mask-image: linear-gradient(to bottom, black calc(100% - 26px), transparent);
+    }
   }
 </style>

@@ -14,7 +14,9 @@
   });
 </script>
 
-<div class="flex h-[122px] shrink-0 items-stretch gap-4 border-t border-line bg-soft pl-5">
+<div
+  class="flex h-[122px] shrink-0 items-stretch gap-4 border-t border-line bg-soft pl-5 max-lg:order-first max-lg:border-b max-lg:pl-3"
+>
   <div class="w-20 shrink-0 self-center">
     <p class="text-xs font-bold tracking-[0.1em] uppercase">On this floor</p>
     <p class="mt-1 text-xs text-muted">{bench.match?.swaps.length}, best first</p>

@@ -34,7 +34,7 @@
   const number = (text: string) => Number(text.replace(',', '.'));
 </script>
 
-<section class="min-h-0 overflow-y-auto border-r border-line px-5 py-4" aria-label="What to do">
+<section class="border-line px-5 py-4 lg:min-h-0 lg:overflow-y-auto lg:border-r" aria-label="What to do">
   <h1 class="text-xl">Measure a {names[run.what]}</h1>
   <ol class="mt-2 list-decimal space-y-1.5 pl-5 text-sm">
     {#each how[run.what] as step (step)}<li>{step}</li>{/each}

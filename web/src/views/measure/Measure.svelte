@@ -81,7 +81,7 @@
     {/if}
   {/snippet}
 
-  <div class="grid h-full grid-cols-[300px_minmax(420px,1fr)_330px]">
+  <div class="h-full overflow-y-auto lg:grid lg:grid-cols-[290px_minmax(380px,1fr)_320px] lg:overflow-hidden">
     <Guide {run} {names} />
     <Result {run} />
     <Readings {run} />

@@ -20,7 +20,7 @@
     })[name] ?? name;
 </script>
 
-<section class="min-h-0 overflow-y-auto border-r border-line px-5 py-4" aria-label="Result">
+<section class="border-line px-5 py-4 lg:min-h-0 lg:overflow-y-auto lg:border-r" aria-label="Result">
   {#if run.rejected}<div class="mb-3"><Faults problem={run.rejected} /></div>{/if}
   {#if run.rows.length}
     <Chart what={run.what} rows={run.rows} fit={run.fit} />

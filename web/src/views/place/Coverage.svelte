@@ -6,8 +6,8 @@
   let { places }: { places: Places } = $props();
 </script>
 
-<section class="min-h-0 overflow-y-auto px-5 py-4" aria-label="Reach map" aria-busy={!!places.busy}>
-  <div class="flex items-baseline gap-3">
+<section class="px-5 py-4 lg:min-h-0 lg:overflow-y-auto" aria-label="Reach map" aria-busy={!!places.busy}>
+  <div class="flex flex-wrap items-baseline gap-3">
     <h1 class="text-xl whitespace-nowrap">Reach map</h1>
     {#if places.reach}
       <p class="text-sm text-muted">
@@ -39,7 +39,9 @@
     </ol>
   {/if}
   {#if places.reach}
-    <div class="mt-2 {places.busy ? 'opacity-60' : ''}"><ReachMap reach={places.reach} /></div>
+    <div class="mt-2 overflow-x-auto {places.busy ? 'opacity-60' : ''}">
+      <ReachMap reach={places.reach} />
+    </div>
     <p class="mt-2 text-[12px] text-muted">
       Each muscle over its own length, lengthened end first. Full bar: loaded evenly, heavily enough, and by
       the muscle itself. Hatched: under 50. Dash: no lift takes it there. A first look on a coarse grid; the

@@ -26,7 +26,7 @@
   {/each}
 </ul>
 <form
-  class="mt-1 grid grid-cols-[1.4fr_1.2fr_70px_70px_auto] gap-2 text-sm"
+  class="mt-1 grid grid-cols-2 gap-2 text-sm sm:grid-cols-[1.4fr_1.2fr_70px_70px_auto]"
   onsubmit={(e) => {
     e.preventDefault();
     const f = Object.fromEntries(new FormData(e.currentTarget)) as Record<string, string>;

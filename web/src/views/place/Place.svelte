@@ -120,10 +120,12 @@
   {#if places.problem}
     <Fault problem={places.problem} retry={() => void places.start(places.id)} />
   {:else}
-    <div class="grid h-full grid-cols-[190px_minmax(380px,0.9fr)_minmax(520px,1.1fr)]">
+    <div
+      class="h-full overflow-y-auto lg:grid lg:grid-cols-[180px_minmax(350px,0.9fr)_minmax(440px,1.1fr)] lg:overflow-hidden"
+    >
       <PlaceList {places} onfile={() => pickFile(true)} />
       {#if doc}
-        <section class="min-h-0 overflow-y-auto border-r border-line px-5 py-4" aria-label="Kit">
+        <section class="border-line px-5 py-4 lg:min-h-0 lg:overflow-y-auto lg:border-r" aria-label="Kit">
           <input
             class="w-full border-b border-transparent bg-transparent font-head text-2xl font-semibold hover:border-line"
             value={doc.name}

@@ -20,10 +20,10 @@
   }
 </script>
 
-<nav class="flex min-h-0 flex-col overflow-y-auto border-r border-line p-3" aria-label="Places">
-  <ul class="space-y-1">
+<nav class="flex flex-col border-line p-3 lg:min-h-0 lg:overflow-y-auto lg:border-r" aria-label="Places">
+  <ul class="flex gap-2 overflow-x-auto lg:block lg:space-y-1">
     {#each places.list as place (place.id)}
-      <li>
+      <li class="shrink-0">
         <button
           class="w-full rounded-md px-2.5 py-1.5 text-left text-sm {place.id === places.id
             ? 'bg-ink font-semibold text-paper'

@@ -19,7 +19,7 @@
   const words = (c: ReachCell) => (c.possible ? `${Math.round(c.score)} of 100` : 'no lift reaches here');
 </script>
 
-<div class="grid grid-cols-2 gap-x-5">
+<div class="grid gap-x-5 sm:grid-cols-2 lg:grid-cols-1 xl:grid-cols-2">
   {#each halves as half, h (h)}
     <table class="w-full table-fixed border-separate border-spacing-x-0.5 border-spacing-y-[3px] text-[13px]">
       <thead>
@@ -70,7 +70,7 @@
 
 {#if chosen && cell}
   <div
-    class="mt-3 grid grid-cols-[1fr_190px] gap-5 rounded-lg border border-line bg-panel px-4 py-3 text-sm"
+    class="mt-3 grid gap-5 rounded-lg border border-line bg-panel px-4 py-3 text-sm sm:grid-cols-[1fr_190px]"
     aria-live="polite"
   >
     <div>

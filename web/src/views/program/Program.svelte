@@ -110,7 +110,7 @@
         <div class="flex flex-wrap items-center gap-x-5 gap-y-2">
           <h1 class="sr-only">{doc.name}, a program of {desk.clientName}</h1>
           <input
-            class="min-w-0 flex-1 border-b border-transparent bg-transparent font-head text-2xl font-semibold hover:border-line"
+            class="w-full min-w-0 border-b border-transparent bg-transparent font-head text-2xl font-semibold hover:border-line sm:w-auto sm:flex-1"
             value={doc.name}
             aria-label="Name of the program"
             maxlength="80"

@@ -67,7 +67,7 @@
             >
           </div>
           <div
-            class="col-span-2 row-start-2 grid grid-cols-[1.3fr_0.6fr_1.2fr_0.9fr] gap-2 lg:col-span-4 lg:col-start-2 lg:row-start-1 lg:grid-cols-[140px_60px_110px_90px] lg:gap-3"
+            class="col-span-2 row-start-2 grid grid-cols-[1.2fr_0.7fr_1.2fr_0.8fr] gap-2 lg:col-span-4 lg:col-start-2 lg:row-start-1 lg:grid-cols-[140px_60px_110px_90px] lg:gap-3"
           >
             {#if words?.amount}
               <label class="flex items-center gap-1.5 text-[13px] text-muted"
@@ -113,7 +113,7 @@
                 value={String(held.line.rir)}
                 aria-label="Repetitions in reserve of {held.line.name}"
                 onchange={(e) => void desk.editLine(at, i, { rir: whole(e.currentTarget.value) })}
-              />in reserve</label
+              />RIR</label
             >
           </div>
           <div class="col-start-2 row-start-1 flex lg:col-start-6">
