@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import AsyncIterator, Sequence
 from contextlib import asynccontextmanager
 from pathlib import Path
+from typing import Any
 
 import anyio.to_thread
 from fastapi import FastAPI, Request
@@ -71,12 +72,30 @@ def create_app(web: Path = WEB, hosts: Sequence[str] = HOSTS) -> FastAPI:
     for module in ROUTERS:
         app.include_router(module.router, responses=PROBLEMS)
     add_handlers(app)
+    describe(app)
     app.add_middleware(GZipMiddleware, minimum_size=1000)
     app.add_middleware(Guard, hosts=hosts)
 
     if web.is_dir():
         app.frontend("/", directory=web, fallback="index.html")
     return app
+
+
+def describe(app: FastAPI) -> None:
+    """OpenAPI that says of errors what they are: problem documents."""
+    plain = app.openapi
+
+    def openapi() -> dict[str, Any]:
+        made = plain()
+        for operations in made["paths"].values():
+            for operation in operations.values():
+                for status, answer in operation["responses"].items():
+                    content = answer.get("content", {})
+                    if int(status) >= 400 and "application/json" in content:
+                        content["application/problem+json"] = content.pop("application/json")
+        return made
+
+    app.openapi = openapi  # type: ignore[method-assign]
 
 
 def add_handlers(app: FastAPI) -> None:

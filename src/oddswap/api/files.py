@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import base64
-import binascii
 from typing import Any, Literal
 from urllib.parse import quote
 
@@ -31,8 +30,12 @@ MEDIA = {
     "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
 }
 
+TEXT: dict[str, Any] = {"schema": {"type": "string"}}
 FILES: dict[int | str, dict[str, Any]] = {
-    200: {"description": "The file", "content": {kind.split(";")[0]: {"schema": {"type": "string"}} for kind in MEDIA.values()}}
+    200: {
+        "description": "The file",
+        "content": {kind.split(";")[0]: {"schema": {}} if "json" in kind else TEXT for kind in MEDIA.values()},
+    }
 }
 
 
@@ -79,7 +82,7 @@ def read_file(what: Literal["place", "clients", "measurement"], document: FileIn
     """Read a JSON, CSV or XLSX file whole; nothing is stored. Every bad cell is named by line and column."""
     try:
         data = base64.b64decode(document.content, validate=True)
-    except binascii.Error as error:
+    except ValueError as error:  # not base64, or not even ASCII
         raise DomainError("content", "(bytes)", "base64", "Choose the file again") from error
     return ReadFile(**{what: import_file(what, document.name, data)})
 

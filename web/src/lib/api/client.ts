@@ -71,12 +71,24 @@ const unreachable: Problem = {
   faults: [],
 };
 
+/** An answer that is none, without words of its own. */
+const failed: Problem = {
+  type: 'about:blank',
+  title: 'The app failed at this',
+  status: 500,
+  detail: 'What was stored before is safe. Reload the page; if it happens again, restart the app.',
+  faults: [],
+};
+
 /** Wait for a request; a network failure becomes a problem like any other. */
-export async function ask<T>(request: Promise<{ data?: T; error?: unknown }>): Promise<Answer<T>> {
+export async function ask<T>(
+  request: Promise<{ data?: T; error?: unknown; response?: Response }>,
+): Promise<Answer<T>> {
   try {
-    const { data, error } = await request;
+    const { data, error, response } = await request;
     if (data !== undefined) return { data };
-    return { problem: { ...unreachable, ...(error as Partial<Problem>) } };
+    const told = error && typeof error === 'object' ? (error as Partial<Problem>) : {};
+    return { problem: { ...failed, status: response?.status ?? failed.status, ...told } };
   } catch {
     return { problem: unreachable };
   }

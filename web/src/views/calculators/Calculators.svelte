@@ -1,5 +1,6 @@
 <!-- Calculators: inputs and drawing, the answer, its formula and an example worked by hand. -->
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { navigate, p, route } from '../../router';
   import Fault from '../../lib/ui/Fault.svelte';
   import Shell from '../../lib/ui/Shell.svelte';
@@ -9,8 +10,10 @@
 
   const calculators = new Calculators();
   $effect(() => {
+    const wanted = route.params.calculator ?? '';
     const given = Object.fromEntries(new URLSearchParams(location.search));
-    void calculators.load(route.params.calculator ?? '', given);
+    // What loading reads and writes must not load again.
+    untrack(() => void calculators.load(wanted, given));
   });
   const index = $derived(calculators.all.findIndex((s) => s.id === calculators.chosen));
   function step(by: number) {

@@ -1,5 +1,6 @@
 <!-- The match bench: one line, one place. Above the axis what is prescribed, below it the swap. -->
 <script lang="ts">
+  import { onDestroy, untrack } from 'svelte';
   import Ribbon from '../../lib/draw/Ribbon.svelte';
   import { poseAt, shapeOf } from '../../lib/draw/shape';
   import Dialog from '../../lib/ui/Dialog.svelte';
@@ -21,8 +22,11 @@
   const bench = new Bench();
   const wanted = $derived({ line: Number(route.params.line), place: Number(route.params.place) });
   $effect(() => {
-    if (wanted.line && wanted.place) void bench.load(wanted.line, wanted.place);
+    const { line, place } = wanted;
+    // What loading reads and writes must not load again.
+    if (line && place) untrack(() => void bench.load(line, place));
   });
+  onDestroy(() => bench.leave());
 
   let why = $state(false);
   let sides = $state(false);

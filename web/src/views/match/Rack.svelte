@@ -37,6 +37,7 @@
           ? 'h-[106px] border-2 border-ink'
           : 'h-[98px] border-line hover:border-muted'}"
         onclick={() => bench.choose(i)}
+        onfocus={() => i !== bench.chosen && bench.choose(i)}
       >
         <span class="flex items-center justify-between">
           <span class="font-head text-lg leading-none font-bold">{Math.round(swap.match)}</span>

@@ -63,6 +63,7 @@ export class Bench extends Plumb {
   private moving = false;
   private waiting: { changes: Partial<Move>[]; solve: boolean } | null = null;
   private looked = 0;
+  private accepting = false;
 
   /** Read a line and rank its swaps; an answer that was overtaken by a newer question is dropped. */
   async load(line: number, place: number) {
@@ -90,6 +91,12 @@ export class Bench extends Plumb {
     this.client = owner ?? null;
     this.line = this.lines.find((l) => l.id === line) ?? null;
     await this.ranked(mine, line);
+  }
+
+  /** The bench is left: nothing goes on playing, and what is still answered is dropped. */
+  leave() {
+    this.playing = false;
+    this.asked += 1;
   }
 
   /** Rank anew with other filters. */
@@ -154,7 +161,11 @@ export class Bench extends Plumb {
     if (!this.line || !this.swap) return;
     const moves = changes.map((m) => ({ source: 0, id: 'point', value: 0, ...m }));
     if (this.moving) {
-      this.waiting = { changes, solve };
+      // A newer value of the same thing takes the older one's place; another control's change waits beside it.
+      const same = (m: Partial<Move>) =>
+        changes.some((n) => n.id === m.id && (n.source ?? 0) === (m.source ?? 0));
+      const others = this.waiting?.changes.filter((m) => !same(m)) ?? [];
+      this.waiting = { changes: [...others, ...changes], solve: solve || !!this.waiting?.solve };
       return;
     }
     this.moving = true;
@@ -174,6 +185,7 @@ export class Bench extends Plumb {
     const next = this.waiting;
     this.waiting = null;
     if (next) await this.move(next.changes, next.solve);
+    else if (this.hand) void this.look();
   }
 
   /** Back to the set-up as it was solved. */
@@ -211,11 +223,13 @@ export class Bench extends Plumb {
 
   /** Accept the shown set-up; it is stored before this returns. */
   async accept() {
-    if (!this.line || !this.swap || this.busy) return;
+    if (!this.line || !this.swap || this.busy || this.accepting) return;
+    this.accepting = true;
     const path = { line: this.line.id };
     const set_up = this.hand?.set_up ?? null;
     const body = { place: this.place, rank: this.rank, key: this.swap.key, set_up };
     const answer = await ask(api.POST('/api/lines/{line}/accepted', { params: { path }, body }));
+    this.accepting = false;
     this.settle(answer.data, answer.problem, `Accepted for ${this.placeName}: ${this.swap.title}.`);
   }
 
