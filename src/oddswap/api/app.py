@@ -12,6 +12,7 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import JSONResponse
+from pydantic import ValidationError
 from starlette.exceptions import HTTPException
 
 from oddswap import __version__
@@ -116,6 +117,11 @@ def add_handlers(app: FastAPI) -> None:
         rows = [e | {"loc": e["loc"][1:] if e["type"] != "json_invalid" else ()} for e in error.errors()]
         faults = reading_faults(rows)
         return problem(422, "The document cannot be read", f"{len(faults)} faults, each at its field", faults)
+
+    @app.exception_handler(ValidationError)
+    def cannot_be_made(request: Request, error: ValidationError) -> JSONResponse:
+        faults = reading_faults(error.errors(include_url=False))
+        return problem(422, "A value cannot be", f"{len(faults)} faults, each at its field", faults)
 
     @app.exception_handler(MissingError)
     def missing(request: Request, error: MissingError) -> JSONResponse:

@@ -34,7 +34,9 @@ TEXT: dict[str, Any] = {"schema": {"type": "string"}}
 FILES: dict[int | str, dict[str, Any]] = {
     200: {
         "description": "The file",
-        "content": {kind.split(";")[0]: {"schema": {}} if "json" in kind else TEXT for kind in MEDIA.values()},
+        "content": {
+            kind.split(";")[0]: {"schema": {"title": "Document"}} if "json" in kind else TEXT for kind in MEDIA.values()
+        },
     }
 }
 

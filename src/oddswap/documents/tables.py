@@ -9,10 +9,11 @@ import csv
 import datetime as dt
 import io
 import re
-from collections.abc import Callable, Mapping, Sequence
+import zlib
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import MISSING, dataclass, fields, is_dataclass
 from typing import Annotated, Any, get_args, get_origin, get_type_hints
-from zipfile import BadZipFile
+from zipfile import BadZipFile, ZipFile
 
 from openpyxl import Workbook, load_workbook  # type: ignore[import-untyped]
 from openpyxl.utils.exceptions import InvalidFileException  # type: ignore[import-untyped]
@@ -21,7 +22,12 @@ from oddswap.documents.problems import Fault, shorten
 
 NUMBER = re.compile(r"[+-]?\d+([.,]\d+)?([eE][+-]?\d+)?")
 YES, NO = {"yes", "true", "1", "y", "x"}, {"no", "false", "0", "n"}
-MOST_ROWS = 20_000
+MOST_ROWS, MOST_COLUMNS, MOST_FAULTS = 20_000, 200, 100
+"""What is read of a table, and how many faults of it are told."""
+MOST_LINES = 5 * MOST_ROWS
+"""Lines up to which empty ones are passed over."""
+MOST_UNPACKED = 64 * 2**20
+"""Bytes that a workbook may unpack to."""
 
 
 class TableError(Exception):
@@ -49,6 +55,10 @@ class Faults:
     def add(self, line: int, column: str, value: object, limit: str, way_out: str = "Correct the cell") -> None:
         """One more."""
         self.rows.append(Fault(field=f"line {line}, {column}", value=shorten(value), limit=limit, way_out=way_out))
+        if len(self.rows) >= MOST_FAULTS:
+            limit = f"the first {MOST_FAULTS} faults are told; what follows was not looked at"
+            self.rows.append(Fault(field=f"line {line} and on", value="…", limit=limit, way_out="Correct these first"))
+            self.settle()
 
     def settle(self) -> None:
         """Raise ``TableError`` if there is any."""
@@ -62,17 +72,14 @@ def read(name: str, data: bytes) -> list[Row]:
     Raises:
         TableError: If it is neither, or has no heading, or names a column twice.
     """
-    lines = _sheet(data) if data[:2] == b"PK" else _separated(data)
-    lines = [(n, cells) for n, cells in lines if any(cells)]
     faults = Faults()
+    lines = _filled(_sheet(data) if data[:2] == b"PK" else _separated(data), faults)
     if not lines:
         faults.add(1, "heading", name, "a heading and at least one row", "Fill in the table")
         faults.settle()
     at, heading = lines[0][0], [h.strip().lower().replace(" ", "_") for h in lines[0][1]]
     for twice in sorted({h for h in heading if h and heading.count(h) > 1}):
         faults.add(at, twice, twice, "every column has a name of its own", "Rename or remove one of the two")
-    if len(lines) > MOST_ROWS:
-        faults.add(at, "rows", len(lines), f"at most {MOST_ROWS} rows", "Split the file")
     rows = []
     for line, cells in lines[1:]:
         extra = [c for c in cells[len(heading) :] if c]
@@ -83,11 +90,33 @@ def read(name: str, data: bytes) -> list[Row]:
     return rows
 
 
-def _sheet(data: bytes) -> list[tuple[int, list[str]]]:
+def _filled(lines: Iterable[tuple[int, list[str]]], faults: Faults) -> list[tuple[int, list[str]]]:
+    """Lines that are not empty, as many as are read; a table that claims more is refused before it is read."""
+    out: list[tuple[int, list[str]]] = []
+    for line, cells in lines:
+        if line > MOST_LINES or len(out) > MOST_ROWS:
+            faults.add(line, "rows", line, f"at most {MOST_ROWS} rows, and {MOST_LINES} with the empty ones", "Split the file")
+            faults.settle()
+        if any(cells):
+            if len(cells) > MOST_COLUMNS and any(cells[MOST_COLUMNS:]):
+                faults.add(line, "columns", len(cells), f"at most {MOST_COLUMNS} columns", "Remove what is not needed")
+                faults.settle()
+            out.append((line, cells))
+    return out
+
+
+def _sheet(data: bytes) -> Iterator[tuple[int, list[str]]]:
     try:
+        with ZipFile(io.BytesIO(data)) as packed:
+            unpacked = sum(part.file_size for part in packed.infolist())
+        if unpacked > MOST_UNPACKED:
+            limit = f"a workbook of at most {MOST_UNPACKED // 2**20} MB unpacked; this one would be {unpacked // 2**20} MB"
+            raise TableError([Fault(field="file", value="(XLSX)", limit=limit, way_out="Save the one sheet that is needed")])
         sheet = load_workbook(io.BytesIO(data), read_only=True, data_only=True).worksheets[0]
-        return [(i, [_text(c) for c in row]) for i, row in enumerate(sheet.iter_rows(values_only=True), start=1)]
-    except (InvalidFileException, BadZipFile, KeyError, ValueError, IndexError) as error:
+        rows = sheet.iter_rows(max_col=MOST_COLUMNS + 1, values_only=True)
+        for i, row in enumerate(rows, start=1):
+            yield i, [_text(c) for c in row]
+    except (InvalidFileException, BadZipFile, KeyError, ValueError, IndexError, zlib.error) as error:
         limit = f"a readable workbook: {error}"
         fault = Fault(field="file", value="(not XLSX)", limit=limit, way_out="Save it as XLSX or CSV again")
         raise TableError([fault]) from error
@@ -105,7 +134,7 @@ def _text(value: object) -> str:
     return str(value).strip()
 
 
-def _separated(data: bytes) -> list[tuple[int, list[str]]]:
+def _separated(data: bytes) -> Iterator[tuple[int, list[str]]]:
     if b"\0" in data[:4000] and data[:2] not in (b"\xff\xfe", b"\xfe\xff"):
         limit = "a CSV or XLSX file"
         raise TableError([Fault(field="file", value="(binary)", limit=limit, way_out="Save it as CSV or XLSX")])
@@ -127,7 +156,8 @@ def _separated(data: bytes) -> list[tuple[int, list[str]]]:
     try:
         reader = csv.reader(io.StringIO(text, newline=""), delimiter=mark, strict=True)
         offset = 1 if announced else 0
-        return [(reader.line_num + offset, [as_written(c.replace("\u00a0", " ").strip()) for c in cells]) for cells in reader]
+        for cells in reader:
+            yield reader.line_num + offset, [as_written(c.replace("\u00a0", " ").strip()) for c in cells]
     except csv.Error as error:
         fault = Fault(field=f"line {reader.line_num}", value="(quotes)", limit=f"{error}", way_out="Check the quotes")
         raise TableError([fault]) from error

@@ -10,7 +10,7 @@ import numpy as np
 from annotated_types import Ge, Gt, Le, Len
 
 from oddswap.equipment.base.fields import EDGE, Name, Real, Whole
-from oddswap.equipment.base.item import BAR_GIVES, BAR_HANDS, Bearing, KitItem, Scene
+from oddswap.equipment.base.item import BAR_GIVES, BAR_HANDS, MOST_AMOUNTS, Bearing, KitItem, Scene
 from oddswap.equipment.base.law import USUAL, Attachment, Law
 from oddswap.equipment.base.positions import HEAVY_ENOUGH, LIGHT_ENOUGH
 from oddswap.equipment.base.setting import Placements, Setting, SettingRow
@@ -86,13 +86,22 @@ class Barbell(KitItem):
         """A bar without mass needs plates."""
         if self.bar_kg == 0 and not self.plates:
             raise DomainError("bar_kg", 0, "a bar or its plates must weigh something", "Weigh the bar")
+        if len(self._totals()) > MOST_AMOUNTS:
+            limit = f"plates make at most {MOST_AMOUNTS} amounts"
+            raise DomainError("plates", len(self.plates), limit, "List fewer kinds of plates")
 
     def amounts(self) -> Floats:
         """Every mass that the pairs make with the bar, kg; a plate short of a pair stays on the floor."""
+        return np.unique(np.array(sorted(self._totals())) + self.bar_kg)
+
+    def _totals(self) -> set[float]:
+        """What the pairs make, kg; no further once there are too many."""
         totals = {0.0}
         for plate in self.plates:
             totals = {round(a + 2 * k * plate.mass_kg, 4) for a in totals for k in range(plate.count // 2 + 1)}
-        return np.unique(np.array(sorted(totals)) + self.bar_kg)
+            if len(totals) > MOST_AMOUNTS:
+                break
+        return totals
 
     @property
     def sort(self) -> str:

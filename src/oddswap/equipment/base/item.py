@@ -31,6 +31,10 @@ ROPE_HANDS = 0.28
 """Hands' distance from the middle up to which a rope serves them, m (own estimate)."""
 
 
+MOST_AMOUNTS = 5000
+"""Amounts that an item may have: what is looked through for every set-up (own estimate)."""
+
+
 @dataclass(frozen=True)
 class Bearing:
     """What kit needs to know of a variant to tell whether it can load it.
