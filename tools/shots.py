@@ -8,10 +8,12 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, ViewportSize, sync_playwright
 
 from browser import ARGUMENTS, CHROMIUM, demo_server, environment
 
+DESK: ViewportSize = {"width": 1280, "height": 800}
+PHONE: ViewportSize = {"width": 390, "height": 844}
 OUT = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 
 
@@ -103,6 +105,30 @@ def measuring(page: Page) -> None:
     page.get_by_text("All points are read").wait_for(timeout=60_000)
 
 
+def begin(page: Page) -> None:
+    """The first line of a new client, at a place made from a typical room."""
+    page.get_by_role("button", name="New client").click()
+    for field, typed in (("Name", "Ona Pell"), ("Standing height", "172"), ("Bodyweight", "71")):
+        page.get_by_label(field).fill(typed)
+    page.get_by_role("button", name="Next").click()
+    page.get_by_role("button", name="Park with a high bar and bands").click()
+    page.get_by_label("Movement").click()
+    page.get_by_label("Movement").press_sequentially("press")
+    page.get_by_role("option", name=re.compile("^Press")).click()
+    page.get_by_text("At this load").wait_for()
+    page.get_by_label("With").select_option("bar")
+    page.get_by_text("barbell").first.wait_for()
+    page.get_by_label("Load").fill("45")
+    page.get_by_label("Load").press("Tab")
+    page.get_by_text("45 kg").first.wait_for()
+
+
+def program(page: Page) -> None:
+    """A program as it is written."""
+    page.get_by_role("link", name="Shoulders and arms").click()
+    page.get_by_label("Name of the program").wait_for()
+
+
 SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "roster": ("light", roster),
     "match-bench-cable": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight")),
@@ -119,6 +145,10 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "place-hotel-dark": ("dark", place(2, shop=True)),
     "measuring-bench": ("light", measuring),
     "keys": ("light", bench("Incline curl", "Quay Hotel room", "?")),
+    "first-line": ("light", begin),
+    "program": ("light", program),
+    "phone-roster": ("light", lambda page: None),
+    "phone-bench": ("dark", bench("Incline curl", "Quay Hotel room")),
 }
 
 
@@ -132,7 +162,8 @@ def main() -> None:
         for name in wanted:
             theme, steps = SHOTS[name]
             with demo_server(Path(folder) / f"{name}.db") as address:
-                page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme=theme)  # type: ignore[arg-type]
+                size = PHONE if name.startswith("phone") else DESK
+                page = browser.new_page(viewport=size, color_scheme=theme)  # type: ignore[arg-type]
                 page.goto(address)
                 page.get_by_role("heading", name="Ilka Marsh").wait_for()
                 steps(page)

@@ -1,12 +1,14 @@
 import { createRouter } from 'sv-router';
-import Client from './views/client/Client.svelte';
-import Measure from './views/measure/Measure.svelte';
-import Place from './views/place/Place.svelte';
-import Library from './views/library/Library.svelte';
-import Match from './views/match/Match.svelte';
-import Program from './views/program/Program.svelte';
 import Roster from './views/roster/Roster.svelte';
-import Calculators from './views/calculators/Calculators.svelte';
+
+// The roster comes first; every other view is fetched when it is opened.
+const Client = () => import('./views/client/Client.svelte');
+const Program = () => import('./views/program/Program.svelte');
+const Place = () => import('./views/place/Place.svelte');
+const Measure = () => import('./views/measure/Measure.svelte');
+const Library = () => import('./views/library/Library.svelte');
+const Calculators = () => import('./views/calculators/Calculators.svelte');
+const Match = () => import('./views/match/Match.svelte');
 
 export const { p, navigate, isActive, route } = createRouter({
   '/': Roster,

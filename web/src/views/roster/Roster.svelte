@@ -8,7 +8,6 @@
   import Shell from '../../lib/ui/Shell.svelte';
   import { navigate, p, route } from '../../router';
   import Away from './Away.svelte';
-  import Begin from './Begin.svelte';
   import ClientList from './ClientList.svelte';
   import Lines from './Lines.svelte';
   import { Roster } from './roster.svelte';
@@ -89,7 +88,9 @@
       {/if}
       {#if !client || !places.length || !lines.length}
         <section class="lg:min-h-0 lg:overflow-y-auto" aria-label="Begin">
-          <Begin {roster} {client} onpick={pick} />
+          {#await import('./Begin.svelte') then { default: Begin }}
+            <Begin {roster} {client} onpick={pick} />
+          {/await}
           {#if !roster.clients.length && roster.away.length}
             <p class="px-5 pb-6 text-center text-sm">
               <button class="underline" onclick={() => (away = true)}>Put away ({roster.away.length})</button>
