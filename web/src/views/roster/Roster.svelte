@@ -10,7 +10,7 @@
   import Away from './Away.svelte';
   import ClientList from './ClientList.svelte';
   import Lines from './Lines.svelte';
-  import { Roster } from './roster.svelte';
+  import { fetchBegin, Roster } from './roster.svelte';
 
   const roster = new Roster();
   void roster.load();
@@ -18,6 +18,13 @@
   let away = $state(false);
   let asking = $state(false);
   let fresh = $state(false);
+
+  /** Fetched when somebody begins: figures and forms are no part of the first view. */
+  let Begin: Awaited<ReturnType<typeof fetchBegin>> | null = $state.raw(null);
+  $effect(() => {
+    if (roster.loaded && !Begin && (!client || !places.length || !lines.length))
+      void fetchBegin().then((made) => (Begin = made));
+  });
 
   const wanted = $derived(Number((route.params as { client?: string }).client));
   const client = $derived(
@@ -88,9 +95,7 @@
       {/if}
       {#if !client || !places.length || !lines.length}
         <section class="lg:min-h-0 lg:overflow-y-auto" aria-label="Begin">
-          {#await import('./Begin.svelte') then { default: Begin }}
-            <Begin {roster} {client} onpick={pick} />
-          {/await}
+          {#if Begin}<Begin {roster} {client} onpick={pick} />{/if}
           {#if !roster.clients.length && roster.away.length}
             <p class="px-5 pb-6 text-center text-sm">
               <button class="underline" onclick={() => (away = true)}>Put away ({roster.away.length})</button>

@@ -19,6 +19,9 @@ export type Order = 'name' | 'open';
 export const open = (c: Client) =>
   c.programs.flatMap((q) => q.lines).reduce((n, l) => n + (c.places.length - l.accepted.length), 0);
 
+/** The steps to begin with. Not fetched in the view itself: the router takes a view that imports for a view to be fetched. */
+export const fetchBegin = async () => (await import('./Begin.svelte')).default;
+
 /** Clients with what waits; making them, putting them away, and beginning with nothing. */
 export class Roster {
   clients: Client[] = $state.raw([]);
