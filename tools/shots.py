@@ -117,10 +117,10 @@ def begin(page: Page) -> None:
     page.get_by_role("option", name=re.compile("^Press")).click()
     page.get_by_text("At this load").wait_for()
     page.get_by_label("With").select_option("bar")
-    page.get_by_text("barbell").first.wait_for()
+    page.get_by_text("a side").first.wait_for()
     page.get_by_label("Load").fill("45")
     page.get_by_label("Load").press("Tab")
-    page.get_by_text("45 kg").first.wait_for()
+    page.get_by_text("45 kg: ").first.wait_for()
 
 
 def program(page: Page) -> None:

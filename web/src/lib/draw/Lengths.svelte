@@ -16,7 +16,8 @@
       .range([left, width - 14]),
   );
   const height = $derived(22 + rows.length * step + 18);
-  const BINS = 30;
+  /** Half as many as there are poses, so that none stands empty between two that are full. */
+  const BINS = 15;
   /** Mean load per stretch of length as a filled shape on the row's line, to its own peak. */
   function shape(row: Row, base: number): string {
     const [low, high] = [Math.min(...row.lengths), Math.max(...row.lengths)];

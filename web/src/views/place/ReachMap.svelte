@@ -23,8 +23,8 @@
   {#each halves as half, h (h)}
     <table class="w-full table-fixed border-separate border-spacing-x-0.5 border-spacing-y-[3px] text-[13px]">
       <thead>
-        <tr class="text-[11px] font-semibold text-muted">
-          <th class="w-[46%] text-right font-semibold">muscle</th>
+        <tr class="text-[10.5px] font-semibold tracking-tight text-muted">
+          <th class="w-[43%] text-right"><span class="sr-only">muscle</span></th>
           {#each ['lengthened', 'mid', 'shortened'] as zone (zone)}<th class="font-semibold">{zone}</th
             >{/each}
         </tr>
