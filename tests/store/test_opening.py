@@ -10,19 +10,8 @@ import pytest
 
 from oddswap.documents.client import ClientDoc
 from oddswap.store import records
-from oddswap.store.demo import load_demo
 from oddswap.store.models import database
 from oddswap.store.opening import APPLICATION_ID, StoreError, backup, free_name, open_store, restore
-
-
-@pytest.fixture
-def store(tmp_path):
-    path = tmp_path / "t.db"
-    open_store(path)
-    load_demo()
-    yield path
-    if not database.is_closed():
-        database.close()
 
 
 def sql(path, *statements):

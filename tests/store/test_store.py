@@ -16,16 +16,6 @@ from oddswap.store.models import TABLES, database
 from oddswap.store.opening import MIGRATIONS, StoreError, migrate, open_store
 
 
-@pytest.fixture
-def store(tmp_path):
-    path = tmp_path / "t.db"
-    open_store(path)
-    load_demo()
-    yield path
-    if not database.is_closed():
-        database.close()
-
-
 def test_migrations_build_the_models_tables(store):
     with database.connection_context():
         for table in TABLES:

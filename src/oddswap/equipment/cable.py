@@ -10,7 +10,7 @@ import numpy as np
 from annotated_types import Ge, Gt, Le, Len
 
 from oddswap.equipment.base.fields import EDGE, Day, Name, Real, Whole
-from oddswap.equipment.base.item import BAR_GIVES, BAR_HANDS, MOST_AMOUNTS, ROPE_HANDS, Bearing, KitItem, Scene
+from oddswap.equipment.base.item import BAR_GIVES, BAR_HANDS, ROPE_HANDS, Bearing, KitItem, Scene, check_stack
 from oddswap.equipment.base.law import USUAL, Attachment
 from oddswap.equipment.base.lines import Cable
 from oddswap.equipment.base.positions import (
@@ -45,10 +45,6 @@ PAIRED = ("pair", "crossed")
 """Uses of a pair of columns."""
 FARTHEST = 2.4
 """How far from a column people stand, m (own estimate)."""
-
-
-MOST_PINS = 500
-"""Pins of a stack (own estimate: no stack has half as many)."""
 
 
 @dataclass(frozen=True)
@@ -126,14 +122,7 @@ class CableColumn(KitItem):
             raise DomainError("highest_cm", self.highest_cm, f"at least lowest_cm, {self.lowest_cm:g} cm", "Swap the two")
         if self.most_kg < self.least_kg:
             raise DomainError("most_kg", self.most_kg, f"at least least_kg, {self.least_kg:g} kg", "Swap the two")
-        pins = (self.most_kg - self.least_kg) / self.step_kg + 1
-        if pins > MOST_PINS:
-            raise DomainError(
-                "step_kg", self.step_kg, f"at most {MOST_PINS} pins; these would be {pins:.0f}", "Take the real step"
-            )
-        if pins * 2 ** len(self.addons_kg) > MOST_AMOUNTS:
-            limit = f"pins and add-ons make at most {MOST_AMOUNTS} amounts"
-            raise DomainError("addons_kg", len(self.addons_kg), limit, "List fewer add-ons")
+        check_stack(self.least_kg, self.most_kg, self.step_kg, self.addons_kg)
 
     def height(self, hole: int) -> float:
         """Pulley height at a hole, m.

@@ -17,6 +17,7 @@ from typing import Any, ClassVar
 import numpy as np
 
 from oddswap.equipment.base.setting import Placements
+from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Base, Contact
 from oddswap.mechanics.stance import Stance
@@ -33,6 +34,18 @@ ROPE_HANDS = 0.28
 
 MOST_AMOUNTS = 5000
 """Amounts that an item may have: what is looked through for every set-up (own estimate)."""
+MOST_PINS = 500
+"""Pins of a stack (own estimate: no stack has half as many)."""
+
+
+def check_stack(least: float, most: float, step: float, addons: Sequence[float]) -> None:
+    """Raise ``DomainError`` where a stack's pins, kg, with its add-ons, kg, make more amounts than are looked at."""
+    pins = (most - least) / step + 1
+    if pins > MOST_PINS:
+        raise DomainError("step_kg", step, f"at most {MOST_PINS} pins; these would be {pins:.0f}", "Take the real step")
+    if pins * 2 ** len(addons) > MOST_AMOUNTS:
+        limit = f"pins and add-ons make at most {MOST_AMOUNTS} amounts"
+        raise DomainError("addons_kg", len(addons), limit, "List fewer add-ons")
 
 
 @dataclass(frozen=True)
