@@ -147,16 +147,21 @@ class Band(KitItem):
             forward, right = (a.ravel() for a in np.meshgrid(np.arange(-0.3, 0.31, 0.1), np.arange(-0.3, 0.31, 0.1)))
             for doubled in folds:
                 yield self.batch("foot", forward, right, np.full(forward.shape, FOOT_HEIGHT), doubled)
+        for doubled in folds[:1] if scene.coarse else folds:
+            # A folded band reaches half as far, so that a coarse grid is as dense.
+            yield from self.at_points(scene, doubled, scene.coarse or doubled)
+
+    def at_points(self, scene: Scene, doubled: bool, coarse: bool) -> Iterator[Placements]:
+        """From the anchor heights of the place at all sides; where a few placements will do, from three of them."""
         heights = sorted({h for item in scene.kit for h in item.anchor_heights_cm})
-        if scene.coarse and len(heights) > 3:
+        if coarse and len(heights) > 3:
             heights = [heights[0], heights[len(heights) // 2], heights[-1]]
         if heights:
             room = max(scene.room.length, scene.room.width) - ELBOW_ROOM
-            distance, bearing = all_round(min(room, FARTHEST), scene.coarse)
+            distance, bearing = all_round(min(room, FARTHEST / (2 if doubled else 1)), coarse)
             height = np.repeat(np.array(heights) / 100, len(distance))
             distance, bearing = np.tile(distance, len(heights)), np.tile(bearing, len(heights))
-            for doubled in folds[:1] if scene.coarse else folds:
-                yield self.batch("point", distance * np.cos(bearing), -distance * np.sin(bearing), height, doubled)
+            yield self.batch("point", distance * np.cos(bearing), -distance * np.sin(bearing), height, doubled)
 
     def wrap(self, nearest: float, doubled: bool) -> float:
         """How much of the slack band to wrap around the feet so that it just pulls with the hand ``nearest``, m, cm; 0 where it
