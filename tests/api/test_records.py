@@ -166,3 +166,27 @@ def test_a_number_that_no_record_can_have_is_refused(bare, number):
         answer = bare.get(url, params={"place": 1} if "match" in url else None)
         assert answer.status_code == 422, url
         assert answer.headers["content-type"] == "application/problem+json"
+
+
+def test_a_damaged_record_is_shown_with_what_is_stored_and_hides_nothing_else(web, bare):
+    from oddswap.store.models import Client, Place
+
+    whole = bare.get("/api/clients").json()
+    with database.connection_context():
+        client, place = Client.get_by_id(2), Place.get_by_id(3)
+        before = client.details, place.document
+        Client.update(details='{"sex": 7}').where(Client.id == 2).execute()
+        Place.update(document='{"half": ').where(Place.id == 3).execute()
+    try:
+        found = bare.get("/api/clients").json()
+        assert [c["id"] for c in found["clients"]] == [c["id"] for c in whole["clients"] if c["id"] != 2]
+        assert [p["id"] for p in next(c for c in found["clients"] if c["id"] == 1)["places"]] == [1, 2]
+        assert [(d["kind"], d["id"]) for d in found["damaged"]] == [("clients", 2), ("places", 3)]
+        assert found["damaged"][0]["text"].startswith('{"sex": 7}')
+        assert found["damaged"][1]["why"]
+        assert 3 not in [p["id"] for p in bare.get("/api/places").json()]
+    finally:
+        with database.connection_context():
+            Client.update(details=before[0]).where(Client.id == 2).execute()
+            Place.update(document=before[1]).where(Place.id == 3).execute()
+    assert bare.get("/api/clients").json() == whole

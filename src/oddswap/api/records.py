@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from fastapi import APIRouter, Response
-from pydantic import Field
+from pydantic import Field, ValidationError
 
 from oddswap.api import calculators as calculators
 from oddswap.api.requests import Asked, Number, RecordNumber, shown
 from oddswap.api.revisions import WRITES, IfMatch, Key, read_revision, tag
 from oddswap.api.routing import StoreRoute
-from oddswap.api.views import ClientView, PlaceView, RosterView, StoredPlace, client_view
+from oddswap.api.views import ClientView, DamagedView, PlaceView, RosterView, StoredPlace, client_view
 from oddswap.application.staleness import recheck_client, recheck_place
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
+from oddswap.documents.problems import reading_faults
 from oddswap.errors import DomainError
 from oddswap.store import editing, records
 
@@ -90,7 +93,20 @@ def add_clients(document: Many) -> list[int]:
 @router.get("/clients", tags=["records"])
 def roster() -> RosterView:
     """All clients with their programs and the accepted swaps of every line."""
-    return RosterView(clients=[client_view(records.client(number)) for number in records.client_ids()])
+    clients, damaged = [], []
+    for number in records.client_ids():
+        try:
+            clients.append(client_view(records.client(number)))
+        except ValidationError as error:
+            damaged.append(_damaged("clients", number, error))
+    damaged += [_damaged("places", number, error) for number, error in records.damaged_places()]
+    return RosterView(clients=clients, damaged=damaged)
+
+
+def _damaged(kind: Literal["clients", "places"], number: int, error: ValidationError) -> DamagedView:
+    name, text = records.as_stored("client" if kind == "clients" else "place", number)
+    fault = reading_faults(error.errors(include_url=False))[0]
+    return DamagedView(kind=kind, id=number, name=name, why=f"{fault.field}: {fault.limit}", text=text)
 
 
 @router.get("/clients/{client}", tags=["records"])

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel, ConfigDict, Field
 
 from oddswap.api.requests import RecordNumber
@@ -79,10 +81,22 @@ class ClientView(View):
     can_redo: bool = False
 
 
+class DamagedView(View):
+    """A record that cannot be read; nothing else is hidden by it."""
+
+    kind: Literal["clients", "places"]
+    id: int
+    name: str
+    why: str
+    text: str
+    """What is stored, as it is."""
+
+
 class RosterView(View):
     """All clients."""
 
     clients: list[ClientView]
+    damaged: list[DamagedView] = []
 
 
 class RankRequest(View):

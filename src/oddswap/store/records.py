@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
+
+from pydantic import ValidationError
 
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
@@ -170,7 +172,7 @@ def client(number: int) -> ClientRecord:
         ProgramRecord(p.id, p.name, [_line(line, row.id) for line in programs.lines_of(p.id)])
         for p in row.programs.where(Program.put_away_at.is_null()).order_by(Program.id)
     ]
-    places = [PlaceRecord(p.id, PlaceDoc.model_validate_json(p.document)) for p in at.order_by(ClientPlace.position)]
+    places = _read(at.order_by(ClientPlace.position))[0]
     return ClientRecord(row.id, _client_doc(row), places, held)
 
 
@@ -222,8 +224,36 @@ def place(number: int) -> PlaceRecord:
 
 def places() -> list[PlaceRecord]:
     """All places that are not put away, in the order they were added."""
-    held = Place.select().where(Place.put_away_at.is_null()).order_by(Place.id)
-    return [PlaceRecord(p.id, PlaceDoc.model_validate_json(p.document)) for p in held]
+    return _read(Place.select().where(Place.put_away_at.is_null()).order_by(Place.id))[0]
+
+
+def damaged_places() -> list[tuple[int, ValidationError]]:
+    """Places that cannot be read, and why."""
+    return _read(Place.select().where(Place.put_away_at.is_null()).order_by(Place.id))[1]
+
+
+def _read(rows: Iterable[Place]) -> tuple[list[PlaceRecord], list[tuple[int, ValidationError]]]:
+    """Places that can be read, and those that cannot: one hides none of the others, nor its clients."""
+    read, damaged = [], []
+    for p in rows:
+        try:
+            read.append(PlaceRecord(p.id, PlaceDoc.model_validate_json(p.document)))
+        except ValidationError as error:
+            damaged.append((p.id, error))
+    return read, damaged
+
+
+def as_stored(kind: str, number: int) -> tuple[str, str]:
+    """A record's name and what is stored of it, unread.
+
+    Raises:
+        MissingError: If there is none.
+    """
+    row = editing.row_of(kind, number)
+    if kind == "place":
+        return row.name, row.document
+    lines = Line.select(Line.document).join(Program).where(Program.client == number)
+    return row.name, "\n".join([row.details or "", *(line.document for line in lines)])
 
 
 def set_places(number: int, at: Sequence[int], read: int | None = None) -> None:

@@ -96,5 +96,18 @@
       if (first) onpick(first);
     }}
   />
+  {#each roster.damaged as record (record.kind + record.id)}
+    <details class="mt-3 rounded-md border border-swap bg-panel px-3 py-2 text-sm" open={false}>
+      <summary class="cursor-pointer"
+        ><strong>{record.name}</strong> cannot be read{record.kind === 'places' ? ' (a place)' : ''}</summary
+      >
+      <p class="mt-1">{record.why}. Everything else is as it was; this is what is stored of it:</p>
+      <textarea
+        readonly
+        class="mt-1 h-24 w-full rounded-md border border-line bg-paper p-2 font-mono text-[12px]"
+        aria-label="What is stored of {record.name}">{record.text}</textarea
+      >
+    </details>
+  {/each}
   {#if roster.rejected}<div class="mt-3"><Faults problem={roster.rejected} /></div>{/if}
 </nav>

@@ -9,6 +9,7 @@ import {
   type PlaceDoc,
   type Problem,
   type PutAway,
+  type Schemas,
 } from '../../lib/api/client';
 import { putAway } from '../../lib/records/away';
 import { sent } from '../../lib/ui/file';
@@ -26,6 +27,7 @@ export const fetchBegin = async () => (await import('./Begin.svelte')).default;
 export class Roster {
   clients: Client[] = $state.raw([]);
   away: PutAway[] = $state.raw([]);
+  damaged: Schemas['DamagedView'][] = $state.raw([]);
   demo = $state(false);
   problem: Problem | null = $state.raw(null);
   rejected: Problem | null = $state.raw(null);
@@ -51,6 +53,7 @@ export class Roster {
     ]);
     this.problem = clients.problem ?? null;
     this.clients = clients.data?.clients ?? [];
+    this.damaged = clients.data?.damaged ?? [];
     this.away = away.data ?? [];
     this.demo = demo.data?.there ?? false;
     this.loaded = true;
