@@ -64,6 +64,8 @@ export class Bench extends Plumb {
   private waiting: { changes: Partial<Move>[]; solve: boolean } | null = null;
   private looked = 0;
   private accepting = false;
+  /** How often the bench went back to a solved set-up: a move that was under way then is dropped. */
+  private snaps = 0;
 
   /** Read a line and rank its swaps; an answer that was overtaken by a newer question is dropped. */
   async load(line: number, place: number) {
@@ -169,16 +171,16 @@ export class Bench extends Plumb {
       return;
     }
     this.moving = true;
-    const chosen = this.chosen;
+    const snaps = this.snaps;
     const body = { place: this.place, rank: this.rank, set_up: this.swap.set_up, moves, solve };
     const answer = await ask(
       api.POST('/api/lines/{line}/try-out', { params: { path: { line: this.line.id } }, body }),
     );
     this.moving = false;
-    if (chosen === this.chosen && answer.data) {
+    if (snaps === this.snaps && answer.data) {
       this.hand = answer.data;
       this.rejected = '';
-    } else if (chosen === this.chosen && answer.problem) {
+    } else if (snaps === this.snaps && answer.problem) {
       const fault = answer.problem.faults[0];
       this.rejected = fault ? `${fault.limit}. ${fault.way_out}.` : answer.problem.detail;
     }
@@ -190,6 +192,7 @@ export class Bench extends Plumb {
 
   /** Back to the set-up as it was solved. */
   snap() {
+    this.snaps += 1;
     this.hand = null;
     this.rejected = '';
     this.waiting = null;
