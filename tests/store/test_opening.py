@@ -90,6 +90,21 @@ def test_a_backup_taken_while_writing_is_whole_and_comes_back(store, tmp_path):
         assert records.client(1).document.name == "After"
 
 
+def test_a_backup_takes_the_place_of_a_damaged_file(store, tmp_path):
+    copy = tmp_path / "copy.db"
+    backup(store, copy)
+    database.close()
+    store.write_bytes(b"SQLite format 3\0" + b"\xff" * 20_000)
+    with pytest.raises(StoreError):
+        open_store(store)
+    kept = restore(copy, store)
+    assert kept is not None
+    assert kept.read_bytes().endswith(b"\xff" * 100)
+    open_store(store)
+    with database.connection_context():
+        assert len(records.client_ids()) == 3
+
+
 def test_an_older_copy_is_never_overwritten(tmp_path):
     path = tmp_path / "t.before-0002"
     assert free_name(path) == path

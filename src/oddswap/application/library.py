@@ -8,10 +8,21 @@ from oddswap.coaching.library import example, variants_of
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.library import ExampleDoc
 from oddswap.equivalence.cache import SharedCache
+from oddswap.equivalence.profile import Profile
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
+from oddswap.mechanics.movement import Variant
 
 _examples: SharedCache[str, ExampleDoc] = SharedCache(256)
+
+
+def find_example(client: ClientDoc, name: str, variant: int, kit: str) -> tuple[Variant, Profile]:
+    """A variant of a movement, and its curves on generic kit for a client; see ``movement_example``."""
+    kind = movement(name)
+    variants = variants_of(kind)
+    if not 0 <= variant < len(variants):
+        raise DomainError("variant", variant, f"{kind.name} has the variants 0 to {len(variants) - 1}", "Pick one of these")
+    return variants[variant], example(name_field("client", client.body), kind, variants[variant], kit)
 
 
 def movement_example(client: ClientDoc, name: str, variant: int, kit: str) -> ExampleDoc:
@@ -28,11 +39,7 @@ def movement_example(client: ClientDoc, name: str, variant: int, kit: str) -> Ex
     """
 
     def work() -> ExampleDoc:
-        kind = movement(name)
-        variants = variants_of(kind)
-        if not 0 <= variant < len(variants):
-            raise DomainError("variant", variant, f"{kind.name} has the variants 0 to {len(variants) - 1}", "Pick one of these")
-        body = name_field("client", client.body)
-        return ExampleDoc.of(client.name, variants[variant], example(body, kind, variants[variant], kit))
+        way, found = find_example(client, name, variant, kit)
+        return ExampleDoc.of(client.name, way, found)
 
     return _examples.get(digest(body_text(client), name, str(variant), kit), work)

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
-from oddswap.application.fields import name_field
+from oddswap.application.library import find_example
 from oddswap.coaching.explanation import load_words
-from oddswap.coaching.library import example, variants_of
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.library import ExampleDoc
 from oddswap.documents.program import LineDoc
@@ -66,21 +65,17 @@ def write_line(
     Raises:
         DomainError: With the field, where one of these cannot be.
     """
-    kind = movement(name)
-    variants = variants_of(kind)
-    if not 0 <= variant < len(variants):
-        raise DomainError("variant", variant, f"{kind.name} has the variants 0 to {len(variants) - 1}", "Pick one of these")
-    found = example(name_field("client", client.body), kind, variants[variant], kit)
+    way, found = find_example(client, name, variant, kit)
     if amount is not None and found.set_up.sources:
         found = profile(found.motion.body, _with_amount(found.set_up, amount), check=False)
-    shown = ExampleDoc.of(client.name, variants[variant], found)
+    shown = ExampleDoc.of(client.name, way, found)
     set_up = found.set_up
     first = set_up.sources[0] if set_up.sources else None
     low, high = reps
     line = LineDoc(
         name=called.strip() or shown.title,
         target=target or shown.target,
-        set_up=SetUpDoc.model_validate_json(SetUpDoc.of(set_up).model_dump_json()),
+        set_up=_checked(set_up),
         sets=sets,
         reps_low=low,
         reps_high=high,
@@ -128,16 +123,20 @@ def with_load(line: LineDoc, amount: float) -> LineDoc:
     set_up = line.set_up.set_up()
     if not set_up.sources:
         raise DomainError("amount", amount, "a line with a load; this one is done with the body alone", "Write another line")
-    changed = SetUpDoc.model_validate_json(SetUpDoc.of(_with_amount(set_up, amount)).model_dump_json())
-    made = line.model_copy(update={"set_up": changed})
+    made = line.model_copy(update={"set_up": _checked(_with_amount(set_up, amount))})
     made.line().verify()
     return made
+
+
+def _checked(set_up: SetUp) -> SetUpDoc:
+    """The document of a set-up, held against the rules of what comes in."""
+    return SetUpDoc.model_validate_json(SetUpDoc.of(set_up).model_dump_json())
 
 
 def _with_amount(set_up: SetUp, amount: float) -> SetUp:
     """At the amount, where the kit has it."""
     try:
-        made = replace(set_up.sources[0].with_amount(amount))
+        made = set_up.sources[0].with_amount(amount)
         made.verify()
     except DomainError as error:
         raise DomainError("amount", amount, error.limit, error.way_out) from None

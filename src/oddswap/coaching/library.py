@@ -10,7 +10,7 @@ from typing import Literal
 import numpy as np
 
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
-from oddswap.equipment.base.item import BAR_GIVES, BAR_HANDS, Room, Scene
+from oddswap.equipment.base.item import Room, Scene, hands_serve_bar
 from oddswap.equipment.base.law import Attachment
 from oddswap.equipment.base.setting import Setting
 from oddswap.equipment.cable import CableColumn, CablePull
@@ -106,9 +106,8 @@ def hands_keep_apart(movement: str, stance: str, recline_deg: float, *values: tu
         motion = SetUp(movement, (DumbbellHold(5.0),), dict(values), stance, recline_deg).perform(AVERAGE, 9)
     except DomainError:
         return False
-    apart = np.abs(motion.arm.grip[:, 1])
     clear = all(float(np.min(limit.margin)) > -BAR_ASIDE for limit in bar_limits(motion))
-    return bool(clear and "arm" in motion.coords and np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS)
+    return clear and "arm" in motion.coords and hands_serve_bar(motion.arm.grip)
 
 
 def example(body: Body, kind: Movement, variant: Variant, kit: str) -> Profile:

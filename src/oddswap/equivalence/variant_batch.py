@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from oddswap.equipment.base.item import BAR_GIVES, BAR_HANDS, ROPE_HANDS, KitItem, Scene
+from oddswap.equipment.base.item import ROPE_HANDS, KitItem, Scene, hands_serve_bar
 from oddswap.equipment.base.setting import Placements
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
@@ -155,8 +155,7 @@ def group_variants(variants: Sequence[VariantMechanics], by_hands: bool) -> list
     out: dict[tuple[object, ...], list[VariantMechanics]] = {}
     for v in variants:
         support = v.motion.support
-        apart = np.abs(v.point[:, 1])
-        on_bar = (np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS, apart.max() < ROPE_HANDS) if by_hands else ()
+        on_bar = (hands_serve_bar(v.point), np.abs(v.point[:, 1]).max() < ROPE_HANDS) if by_hands else ()
         kind = v.motion.stance.kind
         held = kind if kind in ("standing", "sitting") else "", support.base == "seat"
         like = (support.contact, held, support.one_side, on_bar, support.across_cm != 0)

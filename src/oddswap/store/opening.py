@@ -154,9 +154,10 @@ def restore(copy: Path, target: Path) -> Path | None:
         made = free_name(target.with_suffix(".restoring"))
         backup(copy, made)
         if kept is not None:
-            backup(target, kept)
-            for beside in ("-wal", "-shm"):
-                target.with_name(target.name + beside).unlink(missing_ok=True)
+            # Set aside as it is, unread: a damaged file is why people restore.
+            for beside in ("", "-wal", "-shm"):
+                if (part := target.with_name(target.name + beside)).exists():
+                    part.rename(kept.with_name(kept.name + beside))
         made.replace(target)
         return kept
     except StoreError:

@@ -48,6 +48,12 @@ def check_stack(least: float, most: float, step: float, addons: Sequence[float])
         raise DomainError("addons_kg", len(addons), limit, "List fewer add-ons")
 
 
+def hands_serve_bar(grip: Floats) -> bool:
+    """Whether hands that go free, m, (pose, xyz) of the right one, keep near enough the distance that a bar holds them at."""
+    apart = np.abs(grip[:, 1])
+    return bool(np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS)
+
+
 @dataclass(frozen=True)
 class Bearing:
     """What kit needs to know of a variant to tell whether it can load it.

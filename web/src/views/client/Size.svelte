@@ -3,7 +3,8 @@
   import type { ClientDoc } from '../../lib/api/client';
   import Field from '../../lib/ui/Field.svelte';
   import { p } from '../../router';
-  import { typed, type Details } from './client.svelte';
+  import { typed } from '../../lib/ui/typed';
+  import type { Details } from './client.svelte';
   import type { Units } from './units';
 
   let {

@@ -40,10 +40,7 @@ export class Details extends Kept<ClientDoc> {
   }
 
   private seen(answer: Answer<Seen>): Answer<Read<ClientDoc>> {
-    if (answer.problem) {
-      const faults = answer.problem.faults?.map((f) => ({ ...f, field: fieldOf(f.field) }));
-      return { problem: { ...answer.problem, faults } };
-    }
+    if (answer.problem) return answer;
     const { client, can_undo, can_redo, places } = answer.data;
     this.places = places;
     return { data: { doc: client, canUndo: can_undo, canRedo: can_redo } };
@@ -74,14 +71,4 @@ export class Details extends Kept<ClientDoc> {
       }
     });
   }
-}
-
-/** The core names a body's stature and mass without their units. */
-function fieldOf(field: string): string {
-  return { stature: 'stature_cm', mass: 'mass_kg' }[field] ?? field;
-}
-
-/** A typed number with point or comma; not a number where it is none. */
-export function typed(text: string): number {
-  return text.trim() ? Number(text.trim().replace(',', '.')) : NaN;
 }

@@ -1,6 +1,6 @@
 /** A client's own units of length and mass; documents stay metric. */
 import type { ClientDoc } from '../../lib/api/client';
-import { typed } from './client.svelte';
+import { typed } from '../../lib/ui/typed';
 
 const CM_AN_INCH = 2.54;
 const KG_A_POUND = 0.45359237;

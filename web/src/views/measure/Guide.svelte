@@ -1,5 +1,6 @@
 <!-- What to do, step by step, and where the readings come from. -->
 <script lang="ts">
+  import { typed } from '../../lib/ui/typed';
   import { tenths, UNITS, type Run, type Way, type What } from './measure.svelte';
 
   let { run, names }: { run: Run; names: Record<What, string> } = $props();
@@ -31,7 +32,6 @@
   let down = $state('');
   let files: HTMLInputElement | undefined = $state();
   const u = $derived(UNITS[run.what]);
-  const number = (text: string) => Number(text.replace(',', '.'));
 </script>
 
 <section class="border-line px-5 py-4 lg:min-h-0 lg:overflow-y-auto lg:border-r" aria-label="What to do">
@@ -145,10 +145,10 @@
       onsubmit={(e) => {
         e.preventDefault();
         void run.type({
-          at: number(at),
-          value: number(value),
+          at: typed(at),
+          value: typed(value),
           zero: 0,
-          down: down ? number(down) : null,
+          down: down ? typed(down) : null,
         });
         value = down = '';
       }}
@@ -175,8 +175,8 @@
       {/if}
       <button
         class="h-8 self-end rounded-md bg-ink font-semibold text-paper disabled:opacity-40"
-        disabled={!Number.isFinite(number(at || 'x')) ||
-          !Number.isFinite(number(value || 'x')) ||
+        disabled={!Number.isFinite(typed(at || 'x')) ||
+          !Number.isFinite(typed(value || 'x')) ||
           (run.what === 'column' && !down)}>Add</button
       >
     </form>

@@ -10,6 +10,7 @@
   import type { Shortcut } from '../../lib/ui/keys';
   import Pick from '../../lib/ui/Pick.svelte';
   import Shell from '../../lib/ui/Shell.svelte';
+  import { typed } from '../../lib/ui/typed';
   import { navigate, route } from '../../router';
   import Columns from './Columns.svelte';
   import Coverage from './Coverage.svelte';
@@ -32,7 +33,7 @@
   let pasted = $state('');
   const trainsHere = $derived(places.clients.filter((c) => c.places.some((q) => q.id === places.id)));
   function room(name: 'length_cm' | 'width_cm' | 'ceiling_cm', text: string) {
-    void places.change((d) => ({ ...d, room: { ...d.room, [name]: Number(text.replace(',', '.')) } }));
+    void places.change((d) => ({ ...d, room: { ...d.room, [name]: typed(text) } }));
   }
   const rename = (name: string) => places.change((d) => ({ ...d, name }));
   let asking = $state(false);

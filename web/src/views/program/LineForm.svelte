@@ -6,6 +6,7 @@
   import Figure from '../../lib/draw/Figure.svelte';
   import { bestView, bounds, scaleOf } from '../../lib/draw/frame';
   import Lengths from '../../lib/draw/Lengths.svelte';
+  import { typed } from '../../lib/ui/typed';
   import Field from '../../lib/ui/Field.svelte';
   import { matches } from '../library/library.svelte';
   import { Form } from './form.svelte';
@@ -39,8 +40,7 @@
   const scale = $derived(profile && wide ? Math.min(scaleOf(bounds(profile, view), wide, height), 150) : 100);
   const curve = $derived(written ? profile?.targets[written.line.target] : undefined);
   const pose = $derived(curve ? Math.max(0, curve.effective_nm.indexOf(Math.max(...curve.effective_nm))) : 0);
-  const number = (text: string) => Number(text.trim().replace(',', '.'));
-  const whole = (text: string) => Math.round(number(text)) || 0;
+  const whole = (text: string) => Math.round(typed(text)) || 0;
   const other = $derived(
     form.problem &&
       !form.problem.faults?.some((f) => FIELDS.some((n) => f.field === n || f.field.endsWith(n)))
@@ -132,7 +132,7 @@
             unit={written.unit}
             value={String(written.amount)}
             fault={form.fault('amount')}
-            onset={(v) => void form.set({ amount: number(v) || null })}
+            onset={(v) => void form.set({ amount: typed(v) || null })}
           />
         {:else}
           <p class="self-end pb-1.5 text-sm text-muted">the client's own weight</p>

@@ -4,13 +4,14 @@
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
   import Copy from '@lucide/svelte/icons/copy';
   import Trash from '@lucide/svelte/icons/trash-2';
+  import { typed } from '../../lib/ui/typed';
   import type { Desk, KeptSession } from './program.svelte';
 
   type Props = { desk: Desk; session: KeptSession; at: number; count: number; onwrite: () => void };
   let { desk, session, at, count, onwrite }: Props = $props();
 
   let loads: Record<number, string> = $state({});
-  const whole = (text: string) => Math.round(Number(text.trim().replace(',', '.')));
+  const whole = (text: string) => Math.round(typed(text));
   const fault = (i: number, field: string) => desk.faults[`sessions.${at}.lines.${i}.line.${field}`] ?? '';
   const bad = (i: number) =>
     Object.entries(desk.faults)
@@ -77,11 +78,7 @@
                   aria-label="Load of {held.line.name}, {words.unit || 'bands'}"
                   aria-invalid={!!loads[i]}
                   onchange={async (e) => {
-                    loads[i] = await desk.setLoad(
-                      at,
-                      i,
-                      Number(e.currentTarget.value.trim().replace(',', '.')),
-                    );
+                    loads[i] = await desk.setLoad(at, i, typed(e.currentTarget.value));
                   }}
                 />{words.unit || 'bands'}</label
               >

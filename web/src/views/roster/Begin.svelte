@@ -1,6 +1,7 @@
 <!-- From nothing to the first swap, one step after the other: a client, a place, a line. What is there is not asked again. -->
 <script lang="ts">
   import { api, ask, type Client, type ClientDoc, type PlaceDoc } from '../../lib/api/client';
+  import { typed } from '../../lib/ui/typed';
   import Faults from '../../lib/ui/Faults.svelte';
   import Field from '../../lib/ui/Field.svelte';
   import { navigate } from '../../router';
@@ -13,30 +14,33 @@
   const step = $derived(!client ? 0 : !client.places.length ? 1 : 2);
   const STEPS = ['Who trains', 'Where they train', 'What you prescribe'];
 
-  const number = (text: string) => Number(text.trim().replace(',', '.'));
   let who = $state({ name: '', stature: '', mass: '', sex: 'female' });
   let tried = $state(false);
-  /** A client's size is not guessed: what is missing or no number is told at its field. */
+  /** What is missing or no number is told at its field; how tall and heavy people are the server knows. */
+  const told = (field: string) => {
+    const found = tried && roster.rejected?.faults?.find((f) => f.field === field);
+    return found ? `${found.limit}. ${found.way_out}.` : '';
+  };
+  const missing = (text: string, words: string) => (tried && Number.isNaN(typed(text)) ? words : '');
   const faults = $derived({
-    name: who.name.trim() ? '' : 'A name, so that you find them again.',
-    stature:
-      number(who.stature) >= 120 && number(who.stature) <= 230
-        ? ''
-        : '120 to 230 cm, standing without shoes.',
-    mass: number(who.mass) >= 30 && number(who.mass) <= 250 ? '' : '30 to 250 kg.',
+    name: tried && !who.name.trim() ? 'A name, so that you find them again.' : told('name'),
+    stature: missing(who.stature, 'A number, cm, standing without shoes.') || told('stature_cm'),
+    mass: missing(who.mass, 'A number, kg.') || told('mass_kg'),
   });
-  const shown = (fault: string) => (tried ? fault : '');
   async function addClient() {
     tried = true;
+    roster.rejected = null;
     if (faults.name || faults.stature || faults.mass) return;
     const doc = {
       name: who.name.trim(),
-      stature_cm: number(who.stature),
-      mass_kg: number(who.mass),
+      stature_cm: typed(who.stature),
+      mass_kg: typed(who.mass),
       sex: who.sex,
     } as ClientDoc;
     const made = await roster.addClient(doc);
-    if (made) onpick(made);
+    if (!made) return;
+    tried = false;
+    onpick(made);
   }
 
   let ready: PlaceDoc[] = $state.raw([]);
@@ -83,7 +87,9 @@
       </li>
     {/each}
   </ol>
-  {#if roster.rejected}<div class="mt-4"><Faults problem={roster.rejected} /></div>{/if}
+  {#if roster.rejected && (step || !roster.rejected.faults?.length)}<div class="mt-4">
+      <Faults problem={roster.rejected} />
+    </div>{/if}
 
   {#if step === 0}
     <form
@@ -94,7 +100,7 @@
         void addClient();
       }}
     >
-      <Field live label="Name" value={who.name} fault={shown(faults.name)} onset={(v) => (who.name = v)} />
+      <Field live label="Name" value={who.name} fault={faults.name} onset={(v) => (who.name = v)} />
       <label class="block text-sm">
         <span class="block text-[13px] leading-tight text-muted">Sex, for body segments</span>
         <select class="mt-0.5 h-8 w-full rounded-md border border-line bg-panel px-2" bind:value={who.sex}>
@@ -107,7 +113,7 @@
         label="Standing height"
         unit="cm"
         value={who.stature}
-        fault={shown(faults.stature)}
+        fault={faults.stature}
         onset={(v) => (who.stature = v)}
       />
       <Field
@@ -115,7 +121,7 @@
         label="Bodyweight"
         unit="kg"
         value={who.mass}
-        fault={shown(faults.mass)}
+        fault={faults.mass}
         onset={(v) => (who.mass = v)}
       />
       <p class="text-[13px] text-muted sm:col-span-2">
