@@ -12,11 +12,13 @@ BIN := .venv/bin
 UV := $(BIN)/uv pip
 STAMPS := .stamps
 PORT ?= 8765
+MINUTES ?= 20
+SEED ?= 20
 WEB_SOURCES := $(shell find web/src web/public -type f -not -path '*/api/openapi.json' -not -path '*/api/schema.d.ts') \
 	web/index.html web/vite.config.ts web/svelte.config.js web/tsconfig.json
 CORE := $(shell find src -name '*.py' -o -name '*.toml')
 
-.PHONY: help demo test check build bench shots muscles requirements clean fast browser nightly judge
+.PHONY: help demo test check build bench shots muscles requirements clean fast browser nightly judge fuzz
 
 help: ## list the commands
 	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## /\t/' | expand -t 14
@@ -83,6 +85,9 @@ test: ## every check: format and types, core, then the browser
 	@$(MAKE) check
 	@$(MAKE) fast
 	@$(MAKE) browser
+
+fuzz: $(STAMPS)/dev ## ask the service what its document allows and what not (MINUTES=20 SEED=20)
+	$(BIN)/python tools/fuzz.py $(MINUTES) $(SEED)
 
 bench: $(STAMPS)/dev ## speed, side by side with a general-purpose engine
 	PYTHONPATH=tools $(BIN)/python bench/run.py

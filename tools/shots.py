@@ -8,7 +8,7 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
-from playwright.sync_api import Page, ViewportSize, sync_playwright
+from playwright.sync_api import Browser, Page, ViewportSize, sync_playwright
 
 from browser import ARGUMENTS, CHROMIUM, demo_server, environment
 
@@ -18,20 +18,11 @@ OUT = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 
 
 def roster(page: Page) -> None:
-    """The roster with two swaps accepted."""
-    page.get_by_role("button", name="Incline curl at Spare room").click()
-    take(page)
-    page.goto(page.url.split("/lines")[0] + "/clients/1")
-    page.get_by_role("button", name="Lateral raise, dumbbells at Quay Hotel room").click()
-    take(page)
-    page.goto(page.url.split("/lines")[0] + "/clients/1")
-    page.get_by_role("button", name="Cross-body cable raise at Quay Hotel").wait_for()
-
-
-def take(page: Page) -> None:
-    """Accept the best swap."""
-    page.get_by_role("button", name="Accept this swap").click()
-    page.get_by_text(re.compile("^Accepted for")).first.wait_for()
+    """The board filled, but for one place that was stopped before its end."""
+    page.keyboard.press("f")
+    page.get_by_text("14 of 24 …").wait_for(timeout=120_000)
+    page.get_by_role("button", name="Stop").click()
+    page.get_by_text("stopped before the end").wait_for()
 
 
 def bench(line: str, place: str, keys: str = "") -> Callable[[Page], None]:
@@ -127,6 +118,29 @@ def program(page: Page) -> None:
     """A program as it is written."""
     page.get_by_role("link", name="Shoulders and arms").click()
     page.get_by_label("Name of the program").wait_for()
+    page.get_by_label("Write a line into Upper A").fill("A1 rope pushdown 3x10-12 17.5kg tempo 3-0-1 drop x2")
+    page.get_by_text("Pushdown, cable, rope").wait_for()
+    page.get_by_label("Write a line into Upper A").scroll_into_view_if_needed()
+
+
+def floor_plan(page: Page) -> None:
+    """A garage whose kit was put where it stands."""
+    page.goto(page.url.split("/clients")[0].rstrip("/") + "/places/4")
+    plan = page.get_by_role("group", name=re.compile("^Floor plan"))
+    plan.wait_for(timeout=60_000)
+    plan.scroll_into_view_if_needed()
+    bench = page.get_by_role("button", name=re.compile("^folding bench: "))
+    box, floor = bench.bounding_box(), plan.bounding_box()
+    assert box is not None
+    assert floor is not None
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(floor["x"] + 0.6 * floor["width"], floor["y"] + 0.52 * floor["height"], steps=8)
+    page.mouse.up()
+    page.get_by_text("1 of 6 items put where they stand").or_(page.get_by_text(re.compile("^folding bench:"))).first.wait_for()
+    page.get_by_role("button", name="Add crowded hours").click()
+    page.get_by_text(re.compile("covered for")).wait_for(timeout=60_000)
+    plan.evaluate("plan => plan.previousElementSibling.previousElementSibling.scrollIntoView()")
 
 
 SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
@@ -144,12 +158,38 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "place-reach-map": ("light", place(5)),
     "place-hotel-dark": ("dark", place(2, shop=True)),
     "measuring-bench": ("light", measuring),
-    "keys": ("light", bench("Incline curl", "Quay Hotel room", "?")),
+    "floor-plan": ("light", floor_plan),
     "first-line": ("light", begin),
     "program": ("light", program),
     "phone-roster": ("light", lambda page: None),
     "phone-bench": ("dark", bench("Incline curl", "Quay Hotel room")),
 }
+
+
+SPOKEN = """# What is spoken
+
+What a screen reader reads out of two views, top to bottom: role, name, state. Written by `make shots` from the demo data; the
+tables of numbers behind ribbon, curves and figures open with T, or with *As a table*.
+"""
+
+
+def spoken(page: Page) -> str:
+    """The roles and names of a page's content, indented as they hold each other."""
+    lines = page.get_by_role("main").aria_snapshot().splitlines()
+    return "\n".join(line for line in lines if not re.match(r"\s*- /", line))
+
+
+def write_spoken(folder: Path, browser: Browser) -> None:
+    """The walk through roster and match bench, as text."""
+    with demo_server(folder / "spoken.db") as address:
+        page = browser.new_page(viewport=DESK)
+        page.goto(address)
+        page.get_by_role("heading", name="Ilka Marsh").wait_for()
+        parts = [SPOKEN, "## Roster", f"```text\n{spoken(page)}\n```"]
+        bench("Incline curl", "Quay Hotel room", "ArrowRight")(page)
+        parts += ["## Match bench", f"```text\n{spoken(page)}\n```", ""]
+        page.close()
+    (OUT.parent / "spoken.md").write_text("\n\n".join(parts).rstrip() + "\n")
 
 
 def main() -> None:
@@ -171,6 +211,8 @@ def main() -> None:
                 page.screenshot(path=out / f"{name}.png")
                 page.close()
                 print(f"{name}.png")
+        if len(sys.argv) == 1:
+            write_spoken(Path(folder), browser)
         browser.close()
 
 

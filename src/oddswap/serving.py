@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import contextlib
 import logging
 import os
@@ -13,6 +14,7 @@ from pathlib import Path
 from types import FrameType
 
 import uvicorn
+from uvicorn.protocols.http.h11_impl import H11Protocol
 
 from oddswap.api.app import create_app
 from oddswap.application.starting import start
@@ -20,6 +22,10 @@ from oddswap.store.models import database
 from oddswap.store.opening import StoreError
 
 HOST = "127.0.0.1"
+HEADERS_S = 15
+"""Seconds in which who connects says what they want."""
+SWITCH_S = 0.001
+"""After how long a thread that computes lets another one have its turn, s."""
 GRACE_S = 3
 """Seconds that answers under way are waited for."""
 SIGNALS = (signal.SIGINT, signal.SIGTERM)
@@ -42,6 +48,20 @@ def listen(port: int) -> socket.socket:
             f"port {port} cannot be used ({error.strerror}). Name another with --port, or 0 for a free one"
         ) from None
     return own
+
+
+class Protocol(H11Protocol):
+    """Hangs up on who connects and then does not say what they want."""
+
+    def connection_made(self, transport: asyncio.Transport) -> None:  # type: ignore[override]
+        """Begin to listen, for so long."""
+        super().connection_made(transport)
+        self.loop.call_later(HEADERS_S, self.hang_up)
+
+    def hang_up(self) -> None:
+        """Close a connection on which no request was made."""
+        if self.cycle is None and not self.transport.is_closing():
+            self.transport.close()
 
 
 class Server(uvicorn.Server):
@@ -80,9 +100,11 @@ def run(own: socket.socket, data: Path, demo: bool) -> None:
         StoreError: If the database cannot be used.
     """
     start(data, demo)
+    # Searches take turns with answering more often, so that a short question waits for them less than a twentieth of a second.
+    sys.setswitchinterval(SWITCH_S)
     port = own.getsockname()[1]
     said = f"Odd Swap answers at http://{HOST}:{port}  (Ctrl+C stops it)\nIts data is kept in {data.resolve()}"
-    config = uvicorn.Config(create_app(), log_level="warning", timeout_graceful_shutdown=GRACE_S)
+    config = uvicorn.Config(create_app(), log_level="warning", timeout_graceful_shutdown=GRACE_S, http=Protocol)
     Server(config, said).run([own])
     if not database.is_closed():
         database.close()

@@ -2,10 +2,18 @@
 
 from __future__ import annotations
 
+import asyncio
 import json
+import socket
+import threading
+import time
 
 import pytest
+import uvicorn
 from fastapi.testclient import TestClient
+
+from oddswap import serving
+from oddswap.api import guard
 
 PROBLEM = "application/problem+json"
 JSON = {"content-type": "application/json"}
@@ -102,3 +110,49 @@ def test_a_failure_inside_is_told_as_one(web, edge, monkeypatch):
 
     monkeypatch.setattr(records, "places", lambda: 1 / 0)
     assert "safe" in is_problem(edge.get("/api/places"), 500).json()["detail"]
+
+
+def test_what_is_sent_too_slowly_is_not_waited_for(web, monkeypatch):
+    """Half a body, then nothing."""
+    monkeypatch.setattr(guard, "SLOWEST_S", 0.05)
+    told, sent = [], iter([{"type": "http.request", "body": b'{"name":', "more_body": True}])
+
+    async def receive():
+        message = next(sent, None)
+        return message if message is not None else await asyncio.sleep(60)
+
+    async def send(message):
+        told.append(message)
+
+    scope = {
+        "type": "http", "method": "POST", "path": "/api/clients", "raw_path": b"/api/clients", "query_string": b"",
+        "headers": [(b"host", b"127.0.0.1"), (b"content-type", b"application/json")], "http_version": "1.1", "scheme": "http",
+        "root_path": "", "client": ("127.0.0.1", 1), "server": ("127.0.0.1", 80), "asgi": {"version": "3.0"},
+    }  # fmt: skip
+    asyncio.run(web.app(scope, receive, send))
+    starts = [m for m in told if m["type"] == "http.response.start"]
+    assert [m["status"] for m in starts] == [408]
+    assert json.loads(told[-1]["body"])["title"] == "What was sent came too slowly"
+
+
+def test_who_connects_and_says_nothing_is_hung_up_on(web, monkeypatch):
+    monkeypatch.setattr(serving, "HEADERS_S", 0.2)
+    with serving.listen(0) as own:
+        server = uvicorn.Server(uvicorn.Config(web.app, log_level="warning", http=serving.Protocol, lifespan="off"))
+        thread = threading.Thread(target=server.run, args=([own],), daemon=True)
+        thread.start()
+        with socket.create_connection(own.getsockname()) as silent, socket.create_connection(own.getsockname()) as half:
+            half.sendall(b"GET /api/health HTTP/1.1\r\nHost: 127")
+            silent.settimeout(10)
+            half.settimeout(10)
+            begun = time.monotonic()
+            assert silent.recv(10) == b""
+            assert half.recv(10) == b""
+            assert time.monotonic() - begun < 5
+        with socket.create_connection(own.getsockname()) as asking:
+            asking.settimeout(10)
+            asking.sendall(b"GET /api/health HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n")
+            assert asking.recv(15).startswith(b"HTTP/1.1 200")
+        server.should_exit = True
+        thread.join(10)
+    assert not thread.is_alive()

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from oddswap.application.matching import match_line, match_progress
+from oddswap.application.jobs import LONG_WORK
+from oddswap.application.matching import match_line
+from oddswap.application.versions import match_digest
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import ProgramDoc
@@ -69,17 +71,18 @@ def test_parallel_searches_do_not_erase_each_others_progress(monkeypatch):
     line = ProgramDoc.model_validate_json(document("program-ilka")).sessions[0].lines[0]
     place = PlaceDoc.model_validate_json(document("place-spare-room"))
     long, short = RankDoc(lens="lengthened"), RankDoc(lens="same_profile")
+    names = [match_digest(client, line, place, r) for r in (long, short)]
     seen = []
 
     def find(prescription, room, lens, tell, filters, excluded):
         tell(0.25 if lens.id == "lengthened" else 0.75)
         if lens.id == "lengthened":
             match_line(client, line, place, short)
-            seen.extend(match_progress(client, line, place, r) for r in (long, short))
+            seen.extend(LONG_WORK.part(name) for name in names)
         return []
 
     monkeypatch.setattr("oddswap.application.matching.find_swaps", find)
     monkeypatch.setattr("oddswap.application.matching._matches", SharedCache(8))
     match_line(client, line, place, long)
     assert seen == [0.25, None]
-    assert match_progress(client, line, place, long) is None
+    assert LONG_WORK.part(names[0]) is None

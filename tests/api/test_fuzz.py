@@ -23,7 +23,7 @@ from oddswap.store.opening import open_store
 CHECKS = (not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance)
 OWN = {"Host": "127.0.0.1"}
 # A search takes seconds, and what it answers is checked elsewhere.
-LONG = r"(match|reach|purchases|progress|try-out|detail|accepted)$"
+LONG = r"(match|reach|purchases|progress|try-out|detail|accepted|events|restore)$"
 schema = schemathesis.openapi.from_asgi("/api/openapi.json", create_app(), headers=OWN)
 
 
@@ -55,3 +55,20 @@ def test_no_operation_fails_or_answers_what_it_does_not_document(case):
 @seed(21)
 def test_the_same_for_longer_with_searches(case):
     case.call_and_validate(checks=CHECKS, headers=OWN)
+
+
+class Workflow(schema.exclude(path_regex=LONG).as_state_machine()):
+    """What one operation answers is asked of the next: made, read, changed, put away, deleted."""
+
+    def validate_response(self, response, case, **options):
+        case.validate_response(response, checks=CHECKS)
+
+    def get_call_kwargs(self, case):
+        return {"headers": OWN}
+
+
+TestWorkflow = Workflow.TestCase
+TestWorkflow.settings = settings(
+    max_examples=8, stateful_step_count=8, deadline=None, database=None, phases=[Phase.generate],
+    suppress_health_check=list(HealthCheck), derandomize=True,
+)  # fmt: skip

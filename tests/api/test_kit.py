@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import base64
 import json
 
 import pytest
@@ -11,8 +10,8 @@ from oddswap.store.demo import document
 from oddswap.store.models import ReachMap, database
 
 
-def sent(text: str, name: str = "x.csv") -> dict[str, str]:
-    return {"name": name, "content": base64.b64encode(text.encode()).decode()}
+def sent(text: str, name: str = "x.csv") -> dict[str, tuple[str, bytes]]:
+    return {"file": (name, text.encode())}
 
 
 def test_a_place_is_made_filled_copied_and_removed(web):
@@ -49,19 +48,19 @@ def test_kit_cells_are_rejected_at_their_field(web):
 def test_files_come_in_whole_or_not_at_all(web):
     before = web.get("/api/places/4").json()
     broken = "kind,name,length_cm,width_cm,ceiling_cm\nplace,Shed,400,300,230\ndumbbells,dumbbells,,,\n"
-    answer = web.post("/api/files/place", json=sent(broken))
+    answer = web.post("/api/files/place", files=sent(broken))
     assert answer.status_code == 422
     assert answer.json()["title"] == "The file cannot be imported"
     assert all(f["field"].startswith("line 3") for f in answer.json()["faults"])
     assert web.get("/api/places/4").json() == before
-    assert web.post("/api/files/place", json={"name": "x", "content": "%%%"}).status_code == 422
+    assert web.post("/api/files/place", files={"file": ("x", b"%%%")}).status_code == 422
     for form in ("csv", "xlsx", "json"):
         data = web.get("/api/places/4/file", params={"form": form})
         assert "attachment" in data.headers["content-disposition"]
-        body = {"name": f"x.{form}", "content": base64.b64encode(data.content).decode()}
-        assert web.post("/api/files/place", json=body).json()["place"] == before["place"]
+        file = {"file": (f"x.{form}", data.content)}
+        assert web.post("/api/files/place", files=file).json()["place"] == before["place"]
     clients = web.get("/api/clients.csv")
-    read = web.post("/api/files/clients", json=sent(clients.text)).json()["clients"]
+    read = web.post("/api/files/clients", files=sent(clients.text)).json()["clients"]
     assert [c["name"] for c in read] == sorted(c["name"] for c in read)
     assert read[0]["restrictions"] == json.loads(document("client-ilka"))["restrictions"]
 

@@ -88,7 +88,7 @@ def test_parallel_saves_of_different_items_are_all_kept(web, bare):
 
 def test_a_program_is_written_moved_emptied_and_undone_and_its_swaps_stay_with_their_lines(web, tmp_path):
     made = web.post("/api/clients/2/programs", json={"name": "Spring"}, headers={"Idempotency-Key": "k1"}).json()
-    assert made["program"] == {"name": "Spring", "sessions": []}
+    assert made["program"] == {"name": "Spring", "note": "", "sessions": []}
     assert web.post("/api/clients/2/programs", json={"name": "Spring"}, headers={"Idempotency-Key": "k1"}).json() == made
     url = f"/api/programs/{made['id']}"
     # Two sessions of one name, as people write them.

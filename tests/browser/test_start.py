@@ -97,7 +97,7 @@ def test_a_program_is_written_changed_moved_and_undone_after_a_reload(app: Page)
     app.get_by_role("button", name="New program").click()
     app.get_by_role("button", name="Add Session A").click()
     for movement in ("row", "curl"):
-        app.get_by_role("button", name="Write a line").click()
+        app.get_by_role("button", name="Pick it from a form instead").click()
         app.get_by_label("Movement").click()
         app.get_by_label("Movement").press_sequentially(movement)
         app.get_by_role("option", name=re.compile(f"^{movement}", re.I)).first.click()

@@ -242,7 +242,7 @@ def test_what_cannot_be_names_its_field(column, band):
 
     cases = [
         (CablePull(column, 31, 50, 10, 10), "set_up.sources.0.hole", "has holes 1 to 23"),
-        (CablePull(column, 3, 50, 10, 500), "set_up.sources.0.stack_kg", "goes from 1 to 120 kg"),
+        (CablePull(column, 3, 50, 10, 500), "set_up.sources.0.stack_kg", "goes from 1 kg to 120 kg"),
         (CablePull(column, 8, 15, 25, 10), "set_up.sources.0.forward_cm", "stays taut only while"),
         (BandPull(band, 3, 260, 0), "set_up.sources.0.forward_cm", "may be stretched to 150 cm"),
         (BandPull(band, 3, 40, 0, 2), "set_up.sources.0.strands", "there are 1 of long band"),

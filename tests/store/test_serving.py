@@ -117,6 +117,47 @@ def test_the_health_route_answers_at_once_under_many_cold_searches(tmp_path):
         assert refused
 
 
+def computing(process, seconds=1.0):
+    """Processor time that a process takes in so many seconds, s."""
+
+    def taken():
+        fields = Path(f"/proc/{process.pid}/stat").read_text().rsplit(")", 1)[1].split()
+        return (int(fields[11]) + int(fields[12])) / os.sysconf("SC_CLK_TCK")
+
+    before = taken()
+    time.sleep(seconds)
+    return taken() - before
+
+
+def test_closing_the_view_gives_a_search_up(tmp_path):
+    """The largest place there is, for nobody: the machine is at rest soon after, long before the search would have ended."""
+    with served("--demo", "--data", str(tmp_path / "t.db")) as (process, address, _):
+        host, port = address.removeprefix("http://").rstrip("/").split(":")
+        body = b'{"place": 5, "rank": {}}'
+        head = (
+            f"POST /api/lines/1/match/events HTTP/1.1\r\nHost: {host}:{port}\r\n"
+            f"Content-Type: application/json\r\nContent-Length: {len(body)}\r\n\r\n"
+        )
+        with socket.create_connection((host, int(port))) as own:
+            own.settimeout(60)
+            own.sendall(head.encode() + body)
+            heard = b""
+            while b"data: 0.0" not in heard:
+                heard += own.recv(4096)
+            assert b"answer" not in heard
+            assert computing(process) > 0.5, "nothing was being computed"
+        for _ in range(20):
+            if computing(process, 0.5) < 0.1:
+                break
+        else:
+            pytest.fail("the search went on for ten seconds after everybody had left")
+        # It was not finished in the meantime: who asks again waits for it.
+        assert computing(process, 0.5) < 0.1
+        begun = time.monotonic()
+        ask(address, "/api/lines/1/match?place=5")
+        assert time.monotonic() - begun > 1.0
+
+
 @pytest.mark.parametrize("times", [2, pytest.param(50, marks=pytest.mark.nightly)])
 def test_nothing_acknowledged_is_lost_when_it_is_killed(tmp_path, times):
     data = tmp_path / "t.db"

@@ -8,6 +8,7 @@ const Place = () => import('./views/place/Place.svelte');
 const Measure = () => import('./views/measure/Measure.svelte');
 const Library = () => import('./views/library/Library.svelte');
 const Calculators = () => import('./views/calculators/Calculators.svelte');
+const Workspace = () => import('./views/workspace/Workspace.svelte');
 const Match = () => import('./views/match/Match.svelte');
 
 export const { p, navigate, isActive, route } = createRouter({
@@ -23,6 +24,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/movements/:movement': Library,
   '/calculators': Calculators,
   '/calculators/:calculator': Calculators,
+  '/workspace': Workspace,
   '/lines/:line/at/:place': Match,
   '*': Roster,
 });

@@ -12,7 +12,6 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.middleware.gzip import GZipMiddleware
 from fastapi.responses import JSONResponse
-from pydantic import ValidationError
 from starlette.exceptions import HTTPException
 
 from oddswap import __version__
@@ -21,6 +20,7 @@ from oddswap.api import (
     coverage,
     documents,
     files,
+    finding,
     history,
     kit,
     library,
@@ -29,20 +29,19 @@ from oddswap.api import (
     programs,
     records,
     service,
+    typing_lines,
+    watching,
+    workspace,
     writing,
 )
 from oddswap.api.guard import HOSTS, Guard
-from oddswap.api.problems import PROBLEMS, problem
-from oddswap.api.revisions import UnconditionalError
-from oddswap.application.jobs import BusyError
-from oddswap.documents.problems import Fault, domain_fault, reading_faults
-from oddswap.documents.tables import TableError
-from oddswap.errors import DomainError
-from oddswap.store.editing import MissingError, StaleError
+from oddswap.api.problems import PROBLEMS, TOLD, answer_error, problem
+from oddswap.documents.problems import reading_faults
 
 WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 ROUTERS = (
-    service, library, records, programs, kit, files, matching, coverage, measuring, documents, calculators, writing, history
+    service, library, records, programs, kit, files, matching, coverage, measuring, documents, calculators, writing, history,
+    finding, watching, workspace, typing_lines,
 )  # fmt: skip
 """Modules with a router each, in the order of the document."""
 
@@ -92,8 +91,9 @@ def describe(app: FastAPI) -> None:
             for operation in operations.values():
                 for status, answer in operation["responses"].items():
                     content = answer.get("content", {})
-                    if int(status) >= 400 and "application/json" in content:
-                        content["application/problem+json"] = content.pop("application/json")
+                    for kind in ("application/json", "text/event-stream") if int(status) >= 400 else ():
+                        if kind in content:
+                            content["application/problem+json"] = content.pop(kind)
         return made
 
     app.openapi = openapi  # type: ignore[method-assign]
@@ -102,46 +102,19 @@ def describe(app: FastAPI) -> None:
 def add_handlers(app: FastAPI) -> None:
     """Problem documents for every error."""
 
-    @app.exception_handler(DomainError)
-    def cannot_be(request: Request, error: DomainError) -> JSONResponse:
-        fault = domain_fault(error)
-        return problem(422, "A value cannot be", f"{fault.field}: {fault.limit}", [fault])
+    def told(request: Request, error: Exception) -> JSONResponse:
+        answer = answer_error(error)
+        assert answer is not None  # TOLD lists what it knows
+        return answer
 
-    @app.exception_handler(TableError)
-    def no_table(request: Request, error: TableError) -> JSONResponse:
-        detail, faults = files.faults_problem(error)
-        return problem(422, "The file cannot be imported", detail, faults)
+    for kind in TOLD:
+        app.add_exception_handler(kind, told)
 
     @app.exception_handler(RequestValidationError)
     def cannot_be_read(request: Request, error: RequestValidationError) -> JSONResponse:
         rows = [e | {"loc": e["loc"][1:] if e["type"] != "json_invalid" else ()} for e in error.errors()]
         faults = reading_faults(rows)
         return problem(422, "The document cannot be read", f"{len(faults)} faults, each at its field", faults)
-
-    @app.exception_handler(ValidationError)
-    def cannot_be_made(request: Request, error: ValidationError) -> JSONResponse:
-        faults = reading_faults(error.errors(include_url=False))
-        return problem(422, "A value cannot be", f"{len(faults)} faults, each at its field", faults)
-
-    @app.exception_handler(MissingError)
-    def missing(request: Request, error: MissingError) -> JSONResponse:
-        fault = Fault(field=error.what, value=str(error.number), limit="a record that exists", way_out="Go back to the roster")
-        return problem(404, "There is no such record", str(error), [fault])
-
-    @app.exception_handler(StaleError)
-    def stale(request: Request, error: StaleError) -> JSONResponse:
-        fault = Fault(field="If-Match", value="an earlier one", limit=f"revision {error.revision}", way_out="Read it again")
-        return problem(412, "Changed meanwhile", f"{str(error).capitalize()}; nothing was stored", [fault])
-
-    @app.exception_handler(BusyError)
-    def busy(request: Request, error: BusyError) -> JSONResponse:
-        answer = problem(503, "Too much is being computed", f"Try again in {error.retry_after_s} s; nothing was lost")
-        answer.headers["Retry-After"] = str(error.retry_after_s)
-        return answer
-
-    @app.exception_handler(UnconditionalError)
-    def unconditional(request: Request, error: UnconditionalError) -> JSONResponse:
-        return problem(428, "The change must say what it was made on", str(error))
 
     @app.exception_handler(HTTPException)
     def rejected(request: Request, error: HTTPException) -> JSONResponse:

@@ -9,6 +9,8 @@ from oddswap.api.routing import StoreRoute
 from oddswap.coaching.calculators import CALCULATORS
 from oddswap.coaching.calculators.base import Calculator
 from oddswap.errors import DomainError
+from oddswap.quantities import shown_in, value_shown
+from oddswap.store import records
 
 router = APIRouter(prefix="/api/calculators", route_class=StoreRoute, tags=["calculators"])
 
@@ -86,13 +88,26 @@ class SumRequest(BaseModel):
 @router.get("")
 def read_sums() -> list[CalculatorView]:
     """All small calculators with their formulas and worked examples."""
-    return [CalculatorView.model_validate(one) for one in CALCULATORS.values()]
+    with shown_in(records.settings().units):
+        return [_view(one) for one in CALCULATORS.values()]
+
+
+def _view(one: Calculator) -> CalculatorView:
+    """In the units in force."""
+    example = {
+        i.id: value if isinstance(value, str) else value_shown(value, i.plain_unit)
+        for i in one.inputs
+        if (value := one.example.get(i.id)) is not None
+    }
+    inputs = [InputView.model_validate(i.shown()) for i in one.inputs]
+    return CalculatorView(**{**vars(one), "inputs": inputs, "example": example})
 
 
 @router.post("/{name}")
 def answer(name: str, request: SumRequest) -> AnswerView:
     """What a sum comes to."""
-    return AnswerView.model_validate(_sum(name).answer(request.values))
+    with shown_in(records.settings().units):
+        return AnswerView.model_validate(_sum(name).answer(request.values))
 
 
 def _sum(name: str) -> Calculator:

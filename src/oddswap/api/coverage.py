@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from fastapi import APIRouter
 
 from oddswap.api.requests import Number, PlaceNumber
 from oddswap.api.routing import StoreRoute
 from oddswap.application.coverage import purchase_list, reach_map
 from oddswap.application.versions import map_digest
+from oddswap.application.week import week
+from oddswap.documents.accepted import AcceptedDoc
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.place import PlaceDoc
 from oddswap.documents.reports import PurchaseDoc, ReachDoc
+from oddswap.documents.week import WeekDoc
 from oddswap.store import records
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
@@ -17,14 +24,29 @@ router = APIRouter(prefix="/api", route_class=StoreRoute)
 @router.get("/clients/{client}/reach", tags=["swaps"])
 def read_reach(client: Number, place: PlaceNumber) -> ReachDoc:
     """How well a place can load a client, by muscle and zone; computed anew only where size or kit changed."""
+    return kept_map(client, place, reach_map)
+
+
+def kept_map(client: int, place: int, make: Callable[[ClientDoc, PlaceDoc], ReachDoc]) -> ReachDoc:
+    """The map that was kept, or one that is made and kept."""
     person, room = records.client(client).document, records.place(place).document
-    digest = map_digest(person, room)
+    digest = f"{map_digest(person, room)} {person.units.mass} {person.units.length}"
     stored = records.stored_map(client, place, digest)
     if stored is not None:
         return ReachDoc.model_validate_json(stored)
-    made = reach_map(person, room)
+    made = make(person, room)
     records.keep_map(client, place, digest, made.model_dump_json())
     return made
+
+
+@router.get("/clients/{client}/week", tags=["swaps"])
+def read_week(client: Number) -> WeekDoc:
+    """Sets a week by muscle and third, as written and as the swaps accepted at each place give them, with what is lost."""
+    record = records.client(client)
+    lines = [(line.id, line.document) for program in record.programs for line in program.lines]
+    held = records.accepted([number for number, _ in lines])
+    swaps = {(s.line, s.place): AcceptedDoc.model_validate_json(s.document).swap.set_up for s in held}
+    return week(record.document, lines, [(p.id, p.document.name) for p in record.places], swaps)
 
 
 @router.get("/clients/{client}/purchases", tags=["swaps"])

@@ -2,23 +2,22 @@
 
 from __future__ import annotations
 
-import base64
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from urllib.parse import quote
 
-from fastapi import APIRouter
+from fastapi import APIRouter, File, Form, UploadFile
 from fastapi.responses import Response
 
-from oddswap.api.requests import Asked, Number, shown
+from oddswap.api.requests import Number
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import View
 from oddswap.documents import tables
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.measurement import MeasurementDoc
 from oddswap.documents.place import PlaceDoc
-from oddswap.documents.problems import Fault
-from oddswap.documents.sheets import Form, export_file, import_file
-from oddswap.errors import DomainError
+from oddswap.documents.program import ProgramDoc
+from oddswap.documents.sheets import Form as FileForm
+from oddswap.documents.sheets import export_file, import_file
 from oddswap.store import records
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
@@ -41,14 +40,11 @@ FILES: dict[int | str, dict[str, Any]] = {
 }
 
 
-class FileIn(Asked):
-    """A file as it was chosen."""
+class EncodingView(View):
+    """What a text file may be written in."""
 
-    model_config = shown({"name": "garage.csv", "content": "a2luZCxuYW1lCg=="})
-
+    id: str
     name: str
-    content: str
-    """Its bytes, base64."""
 
 
 class ReadFile(View):
@@ -57,22 +53,23 @@ class ReadFile(View):
     place: PlaceDoc | None = None
     clients: list[ClientDoc] | None = None
     measurement: MeasurementDoc | None = None
+    program: ProgramDoc | None = None
 
 
 @router.get("/places/{place}/file", tags=["files"], response_class=Response, responses=FILES)
-def place_file(place: Number, form: Form = "csv") -> Response:
+def place_file(place: Number, form: FileForm = "csv") -> Response:
     """A place as a file."""
     document = records.place(place).document
     return _file(f"{document.name}.{form}", form, export_file(form, document))
 
 
 @router.get("/clients.{form}", tags=["files"], response_class=Response, responses=FILES)
-def clients_file(form: Form) -> Response:
+def clients_file(form: FileForm) -> Response:
     """All clients as a file."""
     return _file(f"clients.{form}", form, export_file(form, [records.client(n).document for n in records.client_ids()]))
 
 
-def _file(name: str, form: Form, data: bytes) -> Response:
+def _file(name: str, form: FileForm, data: bytes) -> Response:
     # RFC 5987: the name as it is, and one in plain letters for what cannot read that.
     plain = "".join(c if c.isascii() and (c.isalnum() or c in ".-") else "-" for c in name.lower())
     disposition = f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(name, safe='')}"
@@ -80,16 +77,16 @@ def _file(name: str, form: Form, data: bytes) -> Response:
 
 
 @router.post("/files/{what}", tags=["files"])
-def read_file(what: Literal["place", "clients", "measurement"], document: FileIn) -> ReadFile:
+def read_file(
+    what: Literal["place", "clients", "measurement", "program"],
+    file: Annotated[UploadFile, File(description="JSON, CSV or XLSX")],
+    encoding: Annotated[str, Form(max_length=20, description="What a CSV is written in; empty to tell it from its bytes")] = "",
+) -> ReadFile:
     """Read a JSON, CSV or XLSX file whole; nothing is stored. Every bad cell is named by line and column."""
-    try:
-        data = base64.b64decode(document.content, validate=True)
-    except ValueError as error:  # not base64, or not even ASCII
-        raise DomainError("content", "(bytes)", "base64", "Choose the file again") from error
-    return ReadFile(**{what: import_file(what, document.name, data)})
+    return ReadFile(**{what: import_file(what, file.filename or "", file.file.read(), encoding)})
 
 
-def faults_problem(error: tables.TableError) -> tuple[str, list[Fault]]:
-    """What is said of a file that cannot be imported."""
-    count = len(error.faults)
-    return f"{count} {'fault' if count == 1 else 'faults'}; nothing was imported", error.faults
+@router.get("/encodings", tags=["files"])
+def encodings() -> list[EncodingView]:
+    """What a CSV may be written in besides UTF-8."""
+    return [EncodingView(id=name, name=words) for name, words in tables.ENCODINGS.items()]

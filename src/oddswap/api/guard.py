@@ -6,6 +6,7 @@ other host names (DNS rebinding) and from other origins are refused.
 
 from __future__ import annotations
 
+import asyncio
 import logging
 from collections.abc import Sequence
 from urllib.parse import urlsplit
@@ -13,12 +14,14 @@ from urllib.parse import urlsplit
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from oddswap.api.problems import problem
+from oddswap.api.problems import answer_error, problem
 
 HOSTS = ("127.0.0.1", "localhost", "::1")
 """Names that this machine is asked by."""
 MOST_BYTES = 20 * 2**20
 """Longest body that is read."""
+SLOWEST_S = 30
+"""Longest pause in what is sent, s."""
 LONGEST_URL = 8192
 """Longest path with its query, bytes."""
 # Everything the interface needs ships with the app; the policy keeps it that way.
@@ -56,11 +59,12 @@ class Guard:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
-        begun, length = False, 0
+        begun, whole, length = False, False, 0
+        refused = self.refusal(scope)
 
         async def answer(message: Message) -> None:
             nonlocal begun
-            if length > MOST_BYTES and not begun:
+            if refused is not None and not begun:
                 return  # what was made of half a body
             if message["type"] == "http.response.start":
                 begun = True
@@ -70,32 +74,35 @@ class Guard:
                 headers["Cache-Control"] = caching(scope["path"], message["status"], headers.get("Content-Type", ""))
             await send(message)
 
-        refused = self.refusal(scope)
-        if refused is not None:
-            await problem(*refused)(scope, receive, answer)
-            return
-
         async def counted() -> Message:
-            nonlocal length
-            message = await receive()
+            nonlocal length, whole, refused
+            try:
+                # Only what is still being sent is waited for so long; a watcher's leaving may take its time.
+                message = await asyncio.wait_for(receive(), None if whole else SLOWEST_S)
+            except TimeoutError:
+                refused = TOO_SLOW
+                raise
+            whole |= message["type"] != "http.request" or not message.get("more_body", False)
             length += len(message.get("body", b""))
             if length > MOST_BYTES:
+                refused = TOO_LONG
                 raise TooLongError
             return message
 
-        failed: tuple[int, str, str] | None = None
+        failed: ASGIApp | None = None
         try:
-            await self.app(scope, counted, answer)
-        except Exception:
+            if refused is None:
+                await self.app(scope, counted, answer)
+        except Exception as error:
             if begun:
                 raise
-            failed = FAILED
-            if length <= MOST_BYTES:
+            if refused is None:
                 log.exception("%s %s failed", scope["method"], scope["path"])
-        if length > MOST_BYTES and not begun:
-            length, failed = 0, TOO_LONG
+                failed = answer_error(error) or problem(*FAILED)
+        if refused is not None and not begun:
+            failed, refused = problem(*refused), None
         if failed is not None:
-            await problem(*failed)(scope, receive, answer)
+            await failed(scope, receive, answer)
 
     def refusal(self, scope: Scope) -> tuple[int, str, str] | None:
         """Why a request is not answered: status, title, detail; None where it is."""
@@ -117,6 +124,7 @@ class Guard:
 
 
 TOO_LONG = (413, "Too much was sent", f"At most {MOST_BYTES // 2**20} MB at a time; nothing was stored")
+TOO_SLOW = (408, "What was sent came too slowly", f"A pause of at most {SLOWEST_S} s; nothing was stored")
 FAILED = (
     500,
     "The app failed at this",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any, Literal, get_args, get_origin, get_type_hints
 
 from fastapi import APIRouter
@@ -10,10 +11,13 @@ from oddswap.api.requests import Asked, shown
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import View
 from oddswap.documents import tables
+from oddswap.documents.floor import FloorDoc
 from oddswap.documents.kit import AnyItem
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.place_sheet import item_of_cells
 from oddswap.equipment import kit_classes
+from oddswap.quantities import shown_in, unit_shown
+from oddswap.store import records
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
 
@@ -59,7 +63,8 @@ class ItemView(View):
 @router.get("/kit-kinds", tags=["library"])
 def kit_kinds() -> list[KindView]:
     """Every kind of kit with its fields."""
-    return [_kind_view(kind, made) for kind, made in kit_classes().items()]
+    with shown_in(records.settings().units):
+        return [_kind_view(kind, made) for kind, made in kit_classes().items()]
 
 
 def _kind_view(kind: str, made: Any) -> KindView:
@@ -72,7 +77,8 @@ def _kind_view(kind: str, made: Any) -> KindView:
             words = ["yes", "no"]
         usual = "" if f.needed else tables.columns_of(made)[f.name].write(f.usual) if f.usual not in (None, []) else ""
         listed = get_origin(hint) is list
-        fields.append(FieldView(name=f.name, label=f.label, needed=f.needed, usual=usual, choices=words, list=listed))
+        label = re.sub(r"\b(kg|cm)\b", lambda m: unit_shown(m[1]), f.label)
+        fields.append(FieldView(name=f.name, label=label, needed=f.needed, usual=usual, choices=words, list=listed))
     about = (made.__doc__ or "").strip().split("\n")[0]
     return KindView(kind=kind, name=kind.replace("_", " "), about=about, fields=fields)
 
@@ -80,11 +86,20 @@ def _kind_view(kind: str, made: Any) -> KindView:
 @router.post("/kit-items", tags=["documents"])
 def kit_item(document: ItemCells) -> ItemView:
     """A kit item from its cells; every cell that cannot be is named."""
-    made = item_of_cells(document.cells)
-    return ItemView(item=made, cells=tables.cells_of(made) | {"kind": made.kind})
+    with shown_in(records.settings().units):
+        made = item_of_cells(document.cells)
+        return ItemView(item=made, cells=tables.cells_of(made) | {"kind": made.kind})
+
+
+@router.post("/floor-plan", tags=["documents"])
+def floor_plan(document: PlaceDoc) -> FloorDoc:
+    """What stands where in a place: as it was put, or along the walls."""
+    document.place()
+    return FloorDoc.of(document)
 
 
 @router.post("/kit-cells", tags=["documents"])
 def kit_cells(document: PlaceDoc) -> list[dict[str, str]]:
     """The cells of every kit item of a place, in order."""
-    return [tables.cells_of(item) | {"kind": item.kind} for item in document.kit]
+    with shown_in(records.settings().units):
+        return [tables.cells_of(item) | {"kind": item.kind} for item in document.kit]

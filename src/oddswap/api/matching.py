@@ -4,14 +4,25 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Response
 
 from oddswap.api import calculators as calculators
 from oddswap.api.requests import Number, PlaceNumber
+from oddswap.api.revisions import WRITES, IfMatch, read_revision, tag
 from oddswap.api.routing import StoreRoute
-from oddswap.api.views import AcceptRequest, LensesView, LensView, LineView, ProgressView, RankRequest, TryRequest, line_view
+from oddswap.api.views import (
+    AcceptRequest,
+    LensesView,
+    LensView,
+    LineView,
+    PastSwapView,
+    RankRequest,
+    TryRequest,
+    line_view,
+    past_swap_view,
+)
 from oddswap.application.accepting import accept
-from oddswap.application.matching import match_line, match_progress
+from oddswap.application.matching import match_line
 from oddswap.application.try_out import read_detail, try_out
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.detail import DetailDoc
@@ -21,6 +32,7 @@ from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import CoachDoc, RankDoc
 from oddswap.equivalence.lenses import PARTS, lenses
 from oddswap.errors import DomainError
+from oddswap.quantities import shown_in
 from oddswap.store import records
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
@@ -33,11 +45,19 @@ def read_lenses() -> LensesView:
     return LensesView(lenses=shown, parts=PARTS, coach=records.settings())
 
 
-@router.put("/coach", tags=["records"])
-def change_coach(document: CoachDoc) -> CoachDoc:
-    """Change the lens to start with and the weights of the parts."""
+@router.get("/coach", tags=["records"])
+def read_coach(response: Response) -> CoachDoc:
+    """What the coach set for all clients: lens, weights, units."""
+    tag(response, "coach", records.the_coach())
+    return records.settings()
+
+
+@router.put("/coach", tags=["records"], responses=WRITES)
+def change_coach(document: CoachDoc, response: Response, if_match: IfMatch = None) -> CoachDoc:
+    """Change the lens to start with, the weights of the parts, and the units of what is no client's."""
     document.verify()
-    records.save_settings(document)
+    records.save_settings(document, read_revision(if_match))
+    tag(response, "coach", records.the_coach())
     return document
 
 
@@ -70,12 +90,6 @@ def match(line: Number, request: RankRequest) -> MatchDoc:
     return match_line(*stored(line, request))
 
 
-@router.post("/lines/{line}/progress", tags=["swaps"])
-def progress(line: Number, request: RankRequest) -> ProgressView:
-    """How far the search for just this match has come; it goes on when nobody waits."""
-    return ProgressView(part=match_progress(*stored(line, request)))
-
-
 @router.post("/lines/{line}/try-out", tags=["swaps"])
 def try_set_up(line: Number, request: TryRequest) -> SwapDoc:
     """A set-up as someone set it by hand, held against the line: curves, match and load at once."""
@@ -91,9 +105,18 @@ def detail(line: Number, request: TryRequest) -> DetailDoc:
 @router.post("/lines/{line}/accepted", tags=["swaps"])
 def accept_swap(line: Number, request: AcceptRequest) -> LineView:
     """Accept a swap; it is computed again here, so that nothing else can be stored."""
-    snapshot = accept(*stored(line, request), request.key, request.set_up)
+    who = records.coach_name()
+    snapshot = accept(*stored(line, request), request.key, request.set_up, who, request.note)
     records.accept_swap(line, request.place, snapshot.model_dump_json())
-    return line_view(records.line(line), records.accepted([line]))
+    return _line(line)
+
+
+@router.get("/lines/{line}/accepted", tags=["swaps"])
+def swap_history(line: Number) -> list[PastSwapView]:
+    """Everything that was ever accepted for a line, newest first: what, where, by whom, when and why."""
+    units = records.client(records.line(line).client).document.units
+    with shown_in(units):
+        return [past_swap_view(past) for past in records.swap_history(line)]
 
 
 @router.delete("/lines/{line}/accepted", tags=["swaps"])
@@ -101,4 +124,10 @@ def undo_accepted(line: Number, place: PlaceNumber) -> LineView:
     """Undo the newest accepted swap of a line at a place; the one before is in force again."""
     if not records.undo_swap(line, place):
         raise DomainError("place", place, "a swap must have been accepted here to be undone", "Accept one first")
-    return line_view(records.line(line), records.accepted([line]))
+    return _line(line)
+
+
+def _line(number: int) -> LineView:
+    record = records.line(number)
+    with shown_in(records.client(record.client).document.units):
+        return line_view(record, records.accepted([number]))

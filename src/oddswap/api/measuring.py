@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from typing import Any, Literal
 
 from fastapi import APIRouter, Response
 from pydantic import Field
 
-from oddswap.api.requests import Asked, Number, shown
-from oddswap.api.revisions import tag
+from oddswap.api.requests import Asked, ClientNumber, Number, PlaceNumber, RecordNumber, shown
+from oddswap.api.revisions import WRITES, IfMatch, Key, read_revision, tag
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import View
 from oddswap.application.measuring import fitted, simulated_reading
@@ -17,10 +18,12 @@ from oddswap.application.staleness import recheck_place
 from oddswap.devices.simulated_kit import simulated_joint
 from oddswap.documents.kit import AnyItem
 from oddswap.documents.measurement import MeasurementDoc
+from oddswap.documents.measuring_run import MeasuringRunDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.reports import FitDoc, SteadyDoc
 from oddswap.errors import DomainError
-from oddswap.store import records
+from oddswap.quantities import shown_in
+from oddswap.store import measurements, records
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
 
@@ -61,7 +64,7 @@ class ReadAt(Asked):
 
     what: Literal["band", "column", "cam"]
     item: AnyItem
-    at: float
+    at: float = Field(ge=-1000, le=1000)
     direction: Literal["up", "down"] = "up"
     stack_kg: float = Field(default=20.0, gt=0, le=500)
     arm_cm: float = Field(default=35.0, gt=1, le=200)
@@ -73,8 +76,8 @@ class JointAt(Asked):
 
     model_config = shown({"low": 0, "high": 140})
 
-    low: float
-    high: float
+    low: float = Field(ge=-360, le=360)
+    high: float = Field(ge=-360, le=360)
     seed: int = Field(default=0, ge=0)
 
 
@@ -128,7 +131,72 @@ def read_joint(document: JointAt) -> list[list[float]]:
 @router.post("/measuring/fit", tags=["measuring"])
 def fit(document: RunIn) -> FitDoc:
     """What a guided run makes of its readings."""
-    return fitted(document.measurement, document.item, document.stack_kg, document.arm_cm)
+    with shown_in(records.settings().units):
+        return fitted(document.measurement, document.item, document.stack_kg, document.arm_cm)
+
+
+class NewRun(MeasuringRunDoc):
+    """A measuring run, and whose it is: a place's item or a client's joint."""
+
+    model_config = shown({"place": 1, "measurement": RUN})
+
+    place: RecordNumber | None = None
+    client: RecordNumber | None = None
+
+
+class MeasurementView(View):
+    """A measuring run as it is kept."""
+
+    id: int
+    place: int | None
+    client: int | None
+    begun_at: dt.datetime
+    changed_at: dt.datetime
+    run: MeasuringRunDoc
+
+
+def _measurement(number: int, response: Response) -> MeasurementView:
+    tag(response, "measurement", number)
+    return _view(measurements.measurement(number))
+
+
+def _view(held: measurements.MeasurementRecord) -> MeasurementView:
+    begun, changed = (t.replace(tzinfo=dt.UTC) for t in (held.begun_at, held.changed_at))
+    return MeasurementView(
+        id=held.id, place=held.place, client=held.client, begun_at=begun, changed_at=changed, run=held.document
+    )
+
+
+@router.get("/measurements", tags=["measuring"])
+def list_measurements(place: PlaceNumber | None = None, client: ClientNumber | None = None) -> list[MeasurementView]:
+    """The measuring runs of a place or a client, newest first, with their raw readings."""
+    if (place is None) == (client is None):
+        raise DomainError("place", place, "either a place or a client", "Name one of the two")
+    return [_view(held) for held in measurements.measurements(place, client)]
+
+
+@router.post("/measurements", tags=["measuring"])
+def add_measurement(document: NewRun, response: Response, key: Key = "") -> MeasurementView:
+    """A new measuring run; it may still lack readings."""
+    if (document.place is None) == (document.client is None):
+        raise DomainError("place", document.place, "either a place or a client", "Name one of the two")
+    run = MeasuringRunDoc(**document.model_dump(exclude={"place", "client"}))
+    return _measurement(measurements.add_measurement(run, document.place, document.client, key), response)
+
+
+@router.get("/measurements/{measurement}", tags=["measuring"])
+def read_measurement(measurement: Number, response: Response) -> MeasurementView:
+    """A measuring run with its raw readings."""
+    return _measurement(measurement, response)
+
+
+@router.put("/measurements/{measurement}", tags=["measuring"], responses=WRITES)
+def change_measurement(
+    measurement: Number, document: MeasuringRunDoc, response: Response, if_match: IfMatch = None
+) -> MeasurementView:
+    """Change a measuring run: more readings, or some left out."""
+    measurements.save_measurement(measurement, document, read_revision(if_match))
+    return _measurement(measurement, response)
 
 
 @router.put("/places/{place}/kit/{item}", tags=["measuring"])

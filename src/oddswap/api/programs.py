@@ -11,9 +11,17 @@ from oddswap.api.views import View
 from oddswap.api.writing import LineWordsView
 from oddswap.application.writing import line_words
 from oddswap.documents.program import KeptProgramDoc, ProgramDoc, check_program
+from oddswap.quantities import LengthUnit, MassUnit, shown_in
 from oddswap.store import editing, programs, records
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
+
+
+class UnitsView(View):
+    """What masses and lengths are read in."""
+
+    mass_unit: MassUnit
+    length_unit: LengthUnit
 
 
 class ProgramRecordView(View):
@@ -22,6 +30,7 @@ class ProgramRecordView(View):
     id: int
     client: int
     client_name: str
+    client_units: UnitsView
     program: KeptProgramDoc
     words: dict[int, LineWordsView]
     """Every line in words, by its number."""
@@ -33,10 +42,18 @@ def _view(number: int, response: Response) -> ProgramRecordView:
     held = programs.program(number)
     tag(response, "program", number)
     undo, redo = editing.ways("program", number)
-    name = records.client(held.client).document.name
-    lines = {x.id: LineWordsView(**vars(line_words(x.line))) for s in held.document.sessions for x in s.lines if x.id}
+    client = records.client(held.client).document
+    with shown_in(client.units):
+        lines = {x.id: LineWordsView(**vars(line_words(x.line))) for s in held.document.sessions for x in s.lines if x.id}
     return ProgramRecordView(
-        id=number, client=held.client, client_name=name, program=held.document, words=lines, can_undo=undo, can_redo=redo
+        id=number,
+        client=held.client,
+        client_name=client.name,
+        client_units=UnitsView(mass_unit=client.mass_unit, length_unit=client.length_unit),
+        program=held.document,
+        words=lines,
+        can_undo=undo,
+        can_redo=redo,
     )
 
 

@@ -9,7 +9,7 @@ from typing import Any
 
 from fastapi.routing import APIRoute
 
-from oddswap.store.models import database
+from oddswap.store.opening import connected as store_connected
 
 
 class StoreRoute(APIRoute):
@@ -21,7 +21,7 @@ class StoreRoute(APIRoute):
     def __init__(self, path: str, endpoint: Callable[..., Any], **options: Any) -> None:
         @functools.wraps(endpoint)
         def connected(*args: Any, **kwargs: Any) -> Any:
-            with database.connection_context():
+            with store_connected():
                 return endpoint(*args, **kwargs)
 
         # Annotations are text here; the wrapper lives in another module, so hand over the resolved signature.

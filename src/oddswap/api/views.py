@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -10,14 +11,16 @@ from oddswap.api.requests import RecordNumber
 from oddswap.coaching.explanation import load_words
 from oddswap.documents.accepted import AcceptedDoc
 from oddswap.documents.client import ClientDoc
-from oddswap.documents.match import SwapDoc
+from oddswap.documents.match import SwapDoc, reworded
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import CoachDoc, RankDoc
 from oddswap.documents.set_up import DUMBBELL_CURL, MoveDoc, SetUpDoc
+from oddswap.equipment.base.fields import Note
 from oddswap.exercises import movement
 from oddswap.mechanics.muscles import muscle_table
-from oddswap.store.records import AcceptedSwapRecord, ClientRecord, LineRecord, accepted
+from oddswap.quantities import shown_in
+from oddswap.store.records import AcceptedSwapRecord, ClientRecord, LineRecord, PastSwap, accepted
 
 
 class View(BaseModel):
@@ -43,6 +46,25 @@ class AcceptedSwapView(View):
     swap: SwapDoc
     match_now: float | None = None
     """Its match with today's figures, where that has moved by more than 5 points."""
+
+
+class PastSwapView(View):
+    """A swap that was accepted for a line, in force or not."""
+
+    place: int
+    place_name: str
+    title: str
+    kit: str
+    load: str
+    match: float
+    lens_name: str
+    by: str
+    """Who accepted it; empty where that was not kept."""
+    note: str
+    """Why."""
+    accepted_at: dt.datetime
+    undone_at: dt.datetime | None
+    in_force: bool
 
 
 class LineView(View):
@@ -133,6 +155,8 @@ class AcceptRequest(RankRequest):
 
     key: str = ""
     set_up: SetUpDoc | None = None
+    note: Note = ""
+    """Why, in the coach's words; empty where nothing needs saying."""
 
 
 class LensView(View):
@@ -154,13 +178,6 @@ class LensesView(View):
     """The coach's own start and weights."""
 
 
-class ProgressView(View):
-    """How far a search has come."""
-
-    part: float | None
-    """0 to 1; none where nothing is under way."""
-
-
 class StoredPlace(View):
     """A place with its kit."""
 
@@ -171,7 +188,7 @@ class StoredPlace(View):
 
 
 def line_view(record: LineRecord, in_force: list[AcceptedSwapRecord]) -> LineView:
-    """A line as shown in lists."""
+    """A line as shown in lists, in the units in force."""
     doc: LineDoc = record.document
     set_up = doc.set_up.set_up()
     reps = f"{doc.reps_low}–{doc.reps_high}" if doc.reps_high > doc.reps_low else f"{doc.reps_low}"
@@ -188,7 +205,7 @@ def line_view(record: LineRecord, in_force: list[AcceptedSwapRecord]) -> LineVie
         rir=doc.rir,
         accepted=[
             AcceptedSwapView(
-                id=t.id, place=t.place, swap=AcceptedDoc.model_validate_json(t.document).swap, match_now=t.match_now
+                id=t.id, place=t.place, swap=reworded(AcceptedDoc.model_validate_json(t.document).swap), match_now=t.match_now
             )
             for t in in_force
             if t.line == record.id
@@ -196,12 +213,34 @@ def line_view(record: LineRecord, in_force: list[AcceptedSwapRecord]) -> LineVie
     )
 
 
+def past_swap_view(past: PastSwap) -> PastSwapView:
+    """A swap of a line's history, in the units in force."""
+    held = AcceptedDoc.model_validate_json(past.document)
+    swap = reworded(held.swap)
+    return PastSwapView(
+        place=past.place,
+        place_name=past.place_name,
+        title=swap.title,
+        kit=swap.kit,
+        load=swap.load.words,
+        match=swap.match,
+        lens_name=held.ranking.resolve_lens().name,
+        by=held.by,
+        note=held.note,
+        accepted_at=past.accepted_at.replace(tzinfo=dt.UTC),
+        undone_at=past.undone_at.replace(tzinfo=dt.UTC) if past.undone_at else None,
+        in_force=past.in_force,
+    )
+
+
 def client_view(record: ClientRecord) -> ClientView:
     """A client as shown on the roster."""
     in_force = accepted([line.id for p in record.programs for line in p.lines])
+    with shown_in(record.document.units):
+        programs = [ProgramView(id=p.id, name=p.name, lines=[line_view(r, in_force) for r in p.lines]) for p in record.programs]
     return ClientView(
         id=record.id,
         client=record.document,
         places=[PlaceView(id=p.id, name=p.document.name, items=len(p.document.kit)) for p in record.places],
-        programs=[ProgramView(id=p.id, name=p.name, lines=[line_view(r, in_force) for r in p.lines]) for p in record.programs],
+        programs=programs,
     )

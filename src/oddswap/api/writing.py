@@ -11,6 +11,7 @@ from oddswap.api.views import View
 from oddswap.application.writing import line_words, with_load, write_line
 from oddswap.documents.library import ExampleDoc
 from oddswap.documents.program import LINE, LineDoc
+from oddswap.quantities import METRIC, shown_in
 from oddswap.store import demo, records
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
@@ -28,7 +29,7 @@ class LineForm(Asked):
     kit: str = ""
     """Generic kit; empty for the first that loads it."""
     amount: float | None = Field(default=None, gt=0, le=1000)
-    """Load in the kit's unit; none for a usual one."""
+    """Load in the kit's unit, as the client reads it; none for a usual one."""
     target: str = ""
     """Muscle group it is for; empty for the one that works most."""
     name: str = Field(default="", max_length=80)
@@ -56,7 +57,9 @@ class LineLoad(Asked):
 
     line: LineDoc
     amount: float = Field(gt=0, le=1000)
-    """In the unit of its first source."""
+    """Of its first source, in the unit that the client reads."""
+    client: RecordNumber | None = None
+    """Whose line it is; none for kilograms."""
 
 
 class LineWordsView(View):
@@ -96,8 +99,10 @@ def read_line_form(form: LineForm) -> LineFormView:
 @router.post("/line-loads", tags=["records"])
 def set_line_load(document: LineLoad) -> LoadedLine:
     """A line at another load; nothing is stored."""
-    made = with_load(document.line, document.amount)
-    return LoadedLine(line=made, words=LineWordsView(**vars(line_words(made))))
+    units = records.client(document.client).document.units if document.client else METRIC
+    with shown_in(units):
+        made = with_load(document.line, document.amount)
+        return LoadedLine(line=made, words=LineWordsView(**vars(line_words(made))))
 
 
 @router.get("/demo", tags=["records"])

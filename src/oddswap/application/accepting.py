@@ -15,7 +15,14 @@ from oddswap.errors import DomainError
 
 
 def accept(
-    client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc, key: str = "", set_up: SetUpDoc | None = None
+    client: ClientDoc,
+    line: LineDoc,
+    place: PlaceDoc,
+    ranking: RankDoc,
+    key: str = "",
+    set_up: SetUpDoc | None = None,
+    by: str = "",
+    note: str = "",
 ) -> AcceptedDoc:
     """The snapshot of what is accepted.
 
@@ -26,6 +33,8 @@ def accept(
         ranking: Lens and filters.
         key: Names a swap of the list ranked so.
         set_up: What was set by hand, in place of a key.
+        by: Who accepts it.
+        note: Why, in their words.
 
     Raises:
         DomainError: Where the key is none of the list, or the set-up cannot be.
@@ -38,4 +47,4 @@ def accept(
             raise DomainError("key", key, "one of the swaps ranked for this line and place", "Rank them again")
         chosen = found
     versions = match_digest(client, line, place, ranking)
-    return AcceptedDoc(swap=chosen.model_copy(update={"profile": None}), ranking=ranking, versions=versions)
+    return AcceptedDoc(swap=chosen.model_copy(update={"profile": None}), ranking=ranking, versions=versions, by=by, note=note)

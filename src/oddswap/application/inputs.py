@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from oddswap.application.fields import name_field
-from oddswap.application.versions import body_text, digest, place_text
+from oddswap.application.versions import body_text, digest, line_text, place_text
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc
@@ -25,7 +25,7 @@ def core_prescription(client: ClientDoc, line: LineDoc) -> PrescriptionProfile:
         body = name_field("client", client.body)
         return name_field("line", lambda: profile_prescription(line.line(), body))
 
-    return _prescriptions.get(digest(body_text(client), line.model_dump_json()), work)
+    return _prescriptions.get(digest(body_text(client), line_text(line)), work)
 
 
 def core_place(place: PlaceDoc) -> Place:

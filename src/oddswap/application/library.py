@@ -12,8 +12,9 @@ from oddswap.equivalence.profile import Profile
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.movement import Variant
+from oddswap.quantities import Units, shown_in
 
-_examples: SharedCache[str, ExampleDoc] = SharedCache(256)
+_examples: SharedCache[tuple[str, Units], ExampleDoc] = SharedCache(256)
 
 
 def find_example(client: ClientDoc, name: str, variant: int, kit: str) -> tuple[Variant, Profile]:
@@ -42,4 +43,5 @@ def movement_example(client: ClientDoc, name: str, variant: int, kit: str) -> Ex
         way, found = find_example(client, name, variant, kit)
         return ExampleDoc.of(client.name, way, found)
 
-    return _examples.get(digest(body_text(client), name, str(variant), kit), work)
+    with shown_in(client.units):
+        return _examples.get((digest(body_text(client), name, str(variant), kit), client.units), work)

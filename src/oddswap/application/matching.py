@@ -14,11 +14,11 @@ from oddswap.documents.ranking import RankDoc
 from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.search import find_swaps
 from oddswap.errors import DomainError
+from oddswap.quantities import Units, shown_in
 
 MATCHES = 128
 """Matches kept in memory, by content: an edited client, line or place is computed anew, an undone edit is remembered."""
-_matches: SharedCache[tuple[str, bool], MatchDoc] = SharedCache(MATCHES)
-_progress: dict[str, float] = {}
+_matches: SharedCache[tuple[str, bool, Units], MatchDoc] = SharedCache(MATCHES)
 
 
 def match_line(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc, curves: bool = True) -> MatchDoc:
@@ -34,29 +34,33 @@ def match_line(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankD
     Raises:
         DomainError: With the field's path as seen from ``client``, ``line``, ``place`` or ``rank``.
     """
+    with LONG_WORK.wanted(match_digest(client, line, place, ranking)):
+        return watched_match(client, line, place, ranking, curves)
+
+
+def watched_match(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc, curves: bool = True) -> MatchDoc:
+    """The same for a caller who says for how long the match is wanted, by its digest.
+
+    Raises:
+        DomainError: See ``match_line``.
+        AbandonedError: Once nobody wants it.
+    """
     name = match_digest(client, line, place, ranking)
 
     def tell(part: float) -> None:
-        _progress[name] = part
+        LONG_WORK.tell(name, part)
 
     def work() -> MatchDoc:
         lens = name_field("rank", ranking.resolve_lens)
         room, prescription = core_place(place), core_prescription(client, line)
         filters, excluded = ranking.filters(client), dict[str, int]()
-        try:
-            with LONG_WORK.taken():
-                swaps = name_field("place", lambda: find_swaps(prescription, room, lens, tell, filters, excluded))
-        finally:
-            _progress.pop(name, None)
+        with LONG_WORK.taken(name):
+            swaps = name_field("place", lambda: find_swaps(prescription, room, lens, tell, filters, excluded))
         strained = filters.strains(prescription.profile.motion)
         return match_doc(line.name, place.name, prescription, swaps, lens, curves, excluded, strained)
 
-    return _matches.get((name, curves), work)
-
-
-def match_progress(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc) -> float | None:
-    """Part done, 0 to 1, of the search under way for just this match; None where there is none."""
-    return _progress.get(match_digest(client, line, place, ranking))
+    with shown_in(client.units):
+        return _matches.get((name, curves, client.units), work)
 
 
 def match_program(client: ClientDoc, program: ProgramDoc, place: PlaceDoc, ranking: RankDoc) -> SwapsDoc:
@@ -90,4 +94,5 @@ def _empty_match(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: Ran
     """A line that nothing at a place stands in for, among others that something does."""
     prescription, lens = core_prescription(client, line), name_field("rank", ranking.resolve_lens)
     words = f"{why.limit[:1].upper()}{why.limit[1:]}. {why.way_out}."
-    return match_doc(line.name, place.name, prescription, [], lens, curves=False, nothing=words)
+    with shown_in(client.units):
+        return match_doc(line.name, place.name, prescription, [], lens, curves=False, nothing=words)

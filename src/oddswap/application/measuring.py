@@ -16,6 +16,7 @@ from oddswap.documents.measurement import MeasurementDoc
 from oddswap.documents.reports import FitDoc, SteadyDoc, fit_doc
 from oddswap.equipment.band import PullPoint
 from oddswap.errors import DomainError
+from oddswap.quantities import cm
 
 
 def simulated_reading(
@@ -71,7 +72,7 @@ def fitted(measurement: MeasurementDoc, item: Any, stack_kg: float, arm_cm: floa
             most_cm=round(float(band.lengths[-1]) * 100, 1), section=None,
             measured_on=day, spread_pct=round(100 * band.spread, 2),
         )  # fmt: skip
-        changed = [f"slack at {band.slack * 100:.0f} cm", f"{band.forces[-1]:.0f} N at {band.lengths[-1] * 100:.0f} cm"]
+        changed = [f"slack at {cm(band.slack * 100)}", f"{band.forces[-1]:.0f} N at {cm(band.lengths[-1] * 100)}"]
         return fit_doc(band, at, made, changed)
     if measurement.what == "column":
         if any(r.down is None for r in rows):
@@ -90,7 +91,7 @@ def fitted(measurement: MeasurementDoc, item: Any, stack_kg: float, arm_cm: floa
             spread_pct=round(100 * cam.spread, 2),
         )  # fmt: skip
         return fit_doc(
-            cam, at, made, [f"mean radius {cam.radius * 100:.1f} cm", f"from {shape[0]:.2f} to {shape[-1]:.2f} of it"]
+            cam, at, made, [f"mean radius {cm(cam.radius * 100, 1)}", f"from {shape[0]:.2f} to {shape[-1]:.2f} of it"]
         )
     joint = fit_range(at, value)
     return fit_doc(joint, at, None, [f"from {joint.low:.0f}° to {joint.high:.0f}° over {joint.repetitions} repetitions"])

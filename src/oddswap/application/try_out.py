@@ -16,6 +16,7 @@ from oddswap.documents.ranking import RankDoc
 from oddswap.documents.set_up import MoveDoc, SetUpDoc
 from oddswap.equivalence.candidates import Swap, evaluate_set_up
 from oddswap.equivalence.conversion import Conversion
+from oddswap.quantities import shown_in
 
 
 def try_out(
@@ -43,7 +44,8 @@ def try_out(
     """
     wanted = ranking.conversion(client)
     swap = _evaluate(client, line, place, ranking, set_up, wanted if solve else wanted.keeping(), moves)
-    return swap_doc(core_prescription(client, line), swap, ranking.resolve_lens(), curves=True)
+    with shown_in(client.units):
+        return swap_doc(core_prescription(client, line), swap, ranking.resolve_lens(), curves=True)
 
 
 def read_detail(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc, set_up: SetUpDoc) -> DetailDoc:
@@ -55,7 +57,8 @@ def read_detail(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: Rank
     conversion = ranking.conversion(client)
     swap = _evaluate(client, line, place, ranking, set_up, conversion.keeping())
     prescription = core_prescription(client, line)
-    return DetailDoc.of(prescription, core_place(place), ranking.resolve_lens(), swap, conversion)
+    with shown_in(client.units):
+        return DetailDoc.of(prescription, core_place(place), ranking.resolve_lens(), swap, conversion)
 
 
 def _evaluate(
@@ -71,4 +74,5 @@ def _evaluate(
     wanted = set_up.set_up()
     for i, move in enumerate(moves):
         wanted = name_field(f"moves.{i}", partial(move.applied, wanted, room.kit))
-    return name_field("set_up", lambda: evaluate_set_up(prescription, room, lens, wanted, conversion))
+    with shown_in(client.units):
+        return name_field("set_up", lambda: evaluate_set_up(prescription, room, lens, wanted, conversion))

@@ -40,13 +40,18 @@ def body_text(client: ClientDoc) -> str:
 
 def client_text(client: ClientDoc) -> str:
     """What of a client bears on a search, as JSON: a weighing does not cost one."""
-    seen = client.model_dump_json(exclude={"weights", "mass_unit", "length_unit", "weaker_side", "experience"})
+    seen = client.model_dump_json(exclude={"weights", "mass_unit", "length_unit", "weaker_side", "experience", "note"})
     return f"{seen} strong at {client.first_mass_kg}"
 
 
 def place_text(place: PlaceDoc) -> str:
     """What of a place bears on a search, as JSON."""
-    return place.model_dump_json(exclude={"busy"})
+    return place.model_dump_json(exclude={"busy", "note"})
+
+
+def line_text(line: LineDoc) -> str:
+    """What of a line bears on a search, as JSON."""
+    return line.model_dump_json(exclude={"note", "amrap", "each_side", "tempo", "rest_s", "methods", "label"})
 
 
 def digest(*parts: str) -> str:
@@ -56,7 +61,7 @@ def digest(*parts: str) -> str:
 
 def match_digest(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc) -> str:
     """Names a match by all that it is computed from."""
-    return digest(client_text(client), line.model_dump_json(), place_text(place), ranking.model_dump_json())
+    return digest(client_text(client), line_text(line), place_text(place), ranking.model_dump_json())
 
 
 def map_digest(client: ClientDoc, place: PlaceDoc) -> str:

@@ -31,6 +31,7 @@ from oddswap.mechanics.movement import Movement, Variant
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Floats
+from oddswap.quantities import MassUnit, pounds, units_shown
 
 EFFORT = 0.6
 """Peak effort that a library example is loaded to."""
@@ -48,6 +49,8 @@ LINES = ("pull_through",)
 """Lifts on the feet that are made for a line of pull."""
 COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
 BAR = Barbell("bar", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
+BARS = {"kg": BAR, "lb": Barbell("bar", "bar", pounds(45), [PlatePair(pounds(m), 20) for m in (45, 25, 10, 5, 2.5)])}
+"""Bar and plates as they are sold in either unit."""
 ROOM = Room(8, 8, 3.2)
 
 
@@ -110,7 +113,7 @@ def hands_keep_apart(movement: str, stance: str, recline_deg: float, *values: tu
     return clear and "arm" in motion.coords and hands_serve_bar(motion.arm.grip)
 
 
-def example(body: Body, kind: Movement, variant: Variant, kit: str) -> Profile:
+def example(body: Body, kind: Movement, variant: Variant, kit: str, amount: float | None = None) -> Profile:
     """A variant on generic kit, placed so that the target is loaded evenly and loaded to a usual effort.
 
     Args:
@@ -118,6 +121,7 @@ def example(body: Body, kind: Movement, variant: Variant, kit: str) -> Profile:
         kind: The movement.
         variant: Which way of it.
         kit: Id of the kit; empty for the first that loads it as it should be.
+        amount: Its load in the kit's own unit; None for the one that loads the target to a usual effort.
 
     Raises:
         DomainError: If this kit cannot load it, or the client cannot do it.
@@ -136,16 +140,21 @@ def example(body: Body, kind: Movement, variant: Variant, kit: str) -> Profile:
 
     if kit == "body":
         return profile(body, set_up())
+    unit = units_shown().mass
     makers: dict[str, Callable[[float], Setting]] = {
         "dumbbells": lambda kg: DumbbellHold(kg),
-        "bar": lambda kg: BarbellHold(BAR, kg, carried=kind.support(variant.values).contact in ("back", "hips")),
+        "bar": lambda kg: BarbellHold(BARS[unit], kg, carried=kind.support(variant.values).contact in ("back", "hips")),
         "machine": lambda kg: MachineHold(_machine(kind), kg, "one" if kind.support(variant.values).one_side else "both"),
     }
     if kit == "cable":
         placed = even_cable(body, kind, variant, set_up)
         makers["cable"] = lambda kg: replace(placed, stack_kg=kg)
+    if amount is not None:
+        made = makers[kit](1.0).with_amount(amount)
+        made.verify()
+        return profile(body, set_up(made), check=False)
     try:
-        return load_to_effort(body, kind, lambda kg: set_up(makers[kit](kg)), _amounts(kit))
+        return load_to_effort(body, kind, lambda kg: set_up(makers[kit](kg)), _amounts(kit, unit))
     except DomainError as error:
         if error.field != "sources.0":
             raise
@@ -169,7 +178,11 @@ def usual(body: Body, kind: Movement, variant: Variant) -> Profile:
 
 
 @cache
-def _amounts(kit: str) -> tuple[float, ...]:
+def _amounts(kit: str, mass_unit: MassUnit) -> tuple[float, ...]:
+    """Amounts of generic kit, kg: in steps as it is made for who reckons in the unit."""
+    if mass_unit == "lb":
+        first, last, step = {"dumbbells": (5, 130, 5), "bar": (45, 445, 5), "machine": (10, 660, 10)}.get(kit, (5, 330, 5))
+        return tuple(pounds(m) for m in range(first, last + 1, step))
     steps = {"dumbbells": np.arange(2.0, 61, 1), "bar": np.arange(20.0, 201, 2.5), "machine": np.arange(5.0, 301, 5)}
     return tuple(steps.get(kit, np.arange(1.0, 151, 1)))
 
@@ -178,7 +191,7 @@ def _machine(kind: Movement) -> Machine:
     rail = kind.id == "leg_press"
     path = kind.support(kind.complete({})).contact == "foot" and not rail
     guide: Literal["axis", "path", "rail"] = "rail" if rail else "path" if path else "axis"
-    return Machine("machine", "machine", kind.id, list(_amounts("machine")), guide, radius_cm=20.0)
+    return Machine("machine", "machine", kind.id, list(_amounts("machine", units_shown().mass)), guide, radius_cm=20.0)
 
 
 def load_to_effort(body: Body, kind: Movement, make: Callable[[float], SetUp], amounts: tuple[float, ...]) -> Profile:

@@ -11,6 +11,7 @@ from oddswap.devices.simulated import Simulated
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.pchip import interpolate
+from oddswap.quantities import cm, kg
 
 HOLD = 6.0
 """Seconds that a stand-in is read for at each point."""
@@ -52,12 +53,12 @@ def truth(what: str, item: Any, at: float, direction: Direction, stack_kg: float
     if what == "band":
         lengths, forces = np.array([[p.length_cm, p.force_n] for p in item.curve()]).T
         if not 0 < at <= item.most_cm:
-            raise DomainError("at", at, f"up to the allowed {item.most_cm:g} cm", "Pull less far")
+            raise DomainError("at", at, f"up to the allowed {cm(item.most_cm)}", "Pull less far")
         # Older bands are a little longer than sold, and softer.
         return float(factor * interpolate(lengths * own.uniform(0.98, 1.03), forces, np.array(at)))
     if what == "column":
         if not item.least_kg <= at <= item.most_kg:
-            raise DomainError("at", at, f"a pin from {item.least_kg:g} to {item.most_kg:g} kg", "Pick a pin of this column")
+            raise DomainError("at", at, f"a pin from {kg(item.least_kg)} to {kg(item.most_kg)}", "Pick a pin of this column")
         friction = max(item.friction, own.uniform(0.02, 0.08))
         return float(GRAVITY * item.ratio * factor * at * (1 + friction if direction == "up" else 1 - friction) + 3.0)
     if what == "cam":

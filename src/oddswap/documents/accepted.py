@@ -7,6 +7,7 @@ from typing import Literal
 from oddswap.documents.base import Document
 from oddswap.documents.match import SwapDoc
 from oddswap.documents.ranking import RankDoc
+from oddswap.equipment.base.fields import Note
 
 
 class AcceptedDoc(Document):
@@ -17,5 +18,9 @@ class AcceptedDoc(Document):
     """The set-up with its load, without curves."""
     ranking: RankDoc = RankDoc()
     """Lens, weights, equivalence and filters that it was accepted under."""
+    by: str = ""
+    """Who accepted it."""
+    note: Note = ""
+    """Why, in the coach's words."""
     versions: str = ""
     """Digest of inputs, rules and code that it was computed by; empty where that was not kept."""

@@ -10,10 +10,11 @@ from pydantic import Field
 from oddswap.coaching.restrictions import Restriction
 from oddswap.documents.base import Document, Versioned, example
 from oddswap.equipment import setting_classes
-from oddswap.equipment.base.fields import Name
+from oddswap.equipment.base.fields import Name, Note
 from oddswap.errors import DomainError
 from oddswap.exercises import movements
 from oddswap.mechanics.body import Body
+from oddswap.quantities import LengthUnit, MassUnit, Units
 
 CLIENT: dict[str, Any] = {"name": "Ilka Marsh", "stature_cm": 168, "mass_kg": 64, "sex": "female"}
 
@@ -94,10 +95,17 @@ class ClientDoc(Versioned):
     """What the log says of loads computed for this client, a row a lift."""
     weights: list[WeightDoc] = Field(default=[], max_length=2000)
     """Weighings, in any order."""
-    mass_unit: Literal["kg", "lb"] = "kg"
+    mass_unit: MassUnit = "kg"
     """Unit that masses are shown in."""
-    length_unit: Literal["cm", "in"] = "cm"
+    length_unit: LengthUnit = "cm"
     """Unit that lengths are shown in."""
+    note: Note = ""
+    """What the coach wants to remember of the client."""
+
+    @property
+    def units(self) -> Units:
+        """What the client reads masses and lengths in."""
+        return Units(self.mass_unit, self.length_unit)
 
     def core_restrictions(self) -> list[Restriction]:
         """What hurts, in the core's terms."""

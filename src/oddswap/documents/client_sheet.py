@@ -16,7 +16,7 @@ from oddswap.errors import DomainError
 
 MOVEMENT_LISTS = ("knows", "banned", "pinned")
 CLIENT = (
-    *("name", "stature_cm", "mass_kg", "sex", "weaker_side", "experience", "mass_unit", "length_unit"),
+    *("name", "stature_cm", "mass_kg", "sex", "weaker_side", "experience", "mass_unit", "length_unit", "note"),
     *MOVEMENT_LISTS,
     *("learned", "measured_cm", "ranges_deg", "restrictions", "weights"),
 )
@@ -27,7 +27,9 @@ def client_rows(clients: Sequence[ClientDoc]) -> list[dict[str, str]]:
     """Clients as rows, one each: lists with spaces between, records with colons, restrictions with strokes."""
     out = []
     for c in clients:
-        row = {name: getattr(c, name) for name in ("name", "sex", "weaker_side", "experience", "mass_unit", "length_unit")}
+        row = {
+            name: getattr(c, name) for name in ("name", "sex", "weaker_side", "experience", "mass_unit", "length_unit", "note")
+        }
         row |= {"stature_cm": show(c.stature_cm), "mass_kg": show(c.mass_kg)}
         row |= {
             name: " ".join(movements) for name, movements in zip(MOVEMENT_LISTS, (c.knows, c.banned, c.pinned), strict=True)

@@ -14,6 +14,7 @@ from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.muscle_work import Helper, helpers
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.tolerance import Choice, choices
+from oddswap.quantities import exactly_shown, unit_shown
 
 
 class AdjustableParameterDoc(Result):
@@ -90,8 +91,9 @@ def helpers_first(swap: Swap) -> list[Helper]:
 def adjustable_parameter_doc(c: Choice) -> AdjustableParameterDoc:
     """A choice as a document."""
     f = c.parameter
-    unit = f.unit if f.unit in ("", "°") else f" {f.unit}"
-    low, high = c.low, c.high
+    there = unit_shown(f.unit)
+    unit = there if there in ("", "°") else f" {there}"
+    low, high = (exactly_shown(v, f.unit) for v in (c.low, c.high))
     # Nobody sets tenths: the words keep to whole numbers inside.
     first, last = (np.ceil(low), np.floor(high)) if np.ceil(low) < np.floor(high) else (low, high)
     words = f"{first:g} to {last:g}{unit} will do" if last > first else f"only {first:.0f}{unit} will do"
@@ -105,8 +107,8 @@ def adjustable_parameter_doc(c: Choice) -> AdjustableParameterDoc:
         most=f.high,
         step=f.step,
         values=list(f.choices),
-        low=low,
-        high=high,
+        low=c.low,
+        high=c.high,
         cost=round(c.cost, 1),
         words=words,
     )

@@ -17,6 +17,7 @@ from oddswap.equivalence.lenses import FACTORS, PARTS, Lens
 from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.scoring import factors_of
 from oddswap.exercises import movement
+from oddswap.quantities import exactly_shown, unit_shown
 
 
 class ReasonDoc(Result):
@@ -202,6 +203,7 @@ def swap_doc(prescription: PrescriptionProfile, swap: Swap, lens: Lens, curves: 
     first = swap.set_up.sources[0] if swap.set_up.sources else None
     rest = swap.set_up.sources[1:]
     unit = first.amount_unit if first else ""
+    there = unit_shown(unit)
     finite = np.isfinite(load.exact) and first is not None
 
     factors = {name: round(float(v), 3) for name, v in factors_of(swap.parts, lens).items()}
@@ -210,6 +212,9 @@ def swap_doc(prescription: PrescriptionProfile, swap: Swap, lens: Lens, curves: 
         if first is None:
             return "bodyweight"
         return " + ".join([first.amount_words(amount), *(s.amount_words(s.amount) for s in rest)])
+
+    def digits(amount: float, many: int) -> str:
+        return plain_digits(exactly_shown(amount, unit), many)
 
     return SwapDoc(
         key=key_of(swap.set_up),
@@ -231,13 +236,11 @@ def swap_doc(prescription: PrescriptionProfile, swap: Swap, lens: Lens, curves: 
             learned=learned_words(load),
             amount=load.amount,
             exact=round(load.exact, 2) if finite else None,
-            likely=f"{plain_digits(load.low, 2)} to {plain_digits(load.high, 2)} {unit}" if finite and unit else None,
+            likely=f"{digits(load.low, 2)} to {digits(load.high, 2)} {there}" if finite and unit else None,
             effort_ratio=round(load.effort_ratio, 3),
             reps=reps_words(load.reps_low, load.reps_high),
             reps_sensible=load.reps_sensible,
-            equivalents={
-                k: f"{plain_digits(v, 3)} {unit}".strip() for k, v in load.equivalents.items() if np.isfinite(v) and first
-            },
+            equivalents={k: f"{digits(v, 3)} {there}".strip() for k, v in load.equivalents.items() if np.isfinite(v) and first},
             drops=[DropDoc(words=words(d.amount), part=round(d.part, 3), coarse=d.coarse) for d in load.drops],
         ),
         reasons=[ReasonDoc(kind=r.kind, text=r.text) for r in explain(prescription, swap)],
@@ -249,6 +252,13 @@ def swap_doc(prescription: PrescriptionProfile, swap: Swap, lens: Lens, curves: 
         ],
         pinned=swap.pinned,
     )
+
+
+def reworded(doc: SwapDoc) -> SwapDoc:
+    """A swap that was kept, its set-up and load worded anew, in the units in force."""
+    set_up = doc.set_up.set_up()
+    load = doc.load.model_copy(update={"words": load_words(set_up)})
+    return doc.model_copy(update={"kit": kit_words(set_up), "rows": set_up_rows(set_up, set_up.variant()), "load": load})
 
 
 def match_doc(

@@ -8,10 +8,11 @@ from pydantic import Field
 
 from oddswap.documents.base import Document, Versioned, example
 from oddswap.documents.kit import AnyItem
-from oddswap.equipment.base.fields import Name
+from oddswap.equipment.base.fields import Name, Note
 from oddswap.equipment.base.item import Room
 from oddswap.equivalence.prescription import Place
 from oddswap.errors import DomainError
+from oddswap.quantities import cm
 
 
 class RoomDoc(Document):
@@ -39,6 +40,17 @@ class BusyDoc(Document):
     """Until this time of day."""
 
 
+class SpotDoc(Document):
+    """Where an item stands on the floor."""
+
+    item: str
+    """Id of the kit item."""
+    x_cm: float = Field(ge=0, le=10_000)
+    """Its middle from the left wall, along the floor's length."""
+    y_cm: float = Field(ge=0, le=10_000)
+    """Its middle from the near wall, along the floor's width."""
+
+
 class PlaceDoc(Versioned):
     """Somewhere a client trains, with its kit."""
 
@@ -57,6 +69,14 @@ class PlaceDoc(Versioned):
     """What is there."""
     busy: list[BusyDoc] = Field(default=[], max_length=200)
     """What is crowded, and when."""
+    plan: list[SpotDoc] = Field(default=[], max_length=400)
+    """Where items stand; those without a spot stand along the walls."""
+    note: Note = ""
+    """What the coach wants to remember of the place."""
+
+    def chosen_spots(self) -> dict[str, tuple[float, float]]:
+        """Where items were put, m, by id."""
+        return {spot.item: (spot.x_cm / 100, spot.y_cm / 100) for spot in self.plan}
 
     def place(self) -> Place:
         """The place in the core's terms, checked.
@@ -64,7 +84,7 @@ class PlaceDoc(Versioned):
         Raises:
             DomainError: Where items contradict themselves or each other.
         """
-        place = Place(self.name, self.room.room(), self.kit)
+        place = Place(self.name, self.room.room(), self.kit, self.chosen_spots())
         place.verify()
         ids = [item.id for item in self.kit]
         for i, busy in enumerate(self.busy):
@@ -72,4 +92,11 @@ class PlaceDoc(Versioned):
                 raise DomainError(f"busy.{i}.item", busy.item, "an item of this place's kit", "Pick one of its items")
             if busy.end <= busy.start:
                 raise DomainError(f"busy.{i}.end", busy.end, f"later than the start, {busy.start}", "Split it at midnight")
+        for i, spot in enumerate(self.plan):
+            if spot.item not in ids or spot.item in [other.item for other in self.plan[:i]]:
+                limit = "an item of this place's kit, once"
+                raise DomainError(f"plan.{i}.item", spot.item, limit, "Pick one of its items")
+            for name, most in (("x_cm", self.room.length_cm), ("y_cm", self.room.width_cm)):
+                if getattr(spot, name) > most:
+                    raise DomainError(f"plan.{i}.{name}", getattr(spot, name), f"inside the room, {cm(most)}", "Drag it inside")
         return place

@@ -21,20 +21,23 @@ ROOM = ("length_cm", "width_cm", "ceiling_cm")
 
 BUSY = ("item", "days", "start", "end")
 
+SPOT = ("item", "x_cm", "y_cm")
+
 ITEM: TypeAdapter[Any] = TypeAdapter(AnyItem)
 
 
 def place_columns() -> list[str]:
     """Columns of a place's table: what all kinds of kit share first, then what each kind has."""
     own = [name for kind in kit_classes().values() for name in tables.columns_of(kind)]
-    return list(dict.fromkeys(["kind", "id", "name", *ROOM, *BUSY, *own]))
+    return list(dict.fromkeys(["kind", "id", "name", "note", *ROOM, *BUSY, *SPOT, *own]))
 
 
 def place_rows(place: PlaceDoc) -> list[dict[str, str]]:
     """A place as rows: the room first, then its kit, then what is crowded when."""
     room = {name: show(getattr(place.room, name)) for name in ROOM}
-    rows = [{"kind": "place", "name": place.name} | room]
+    rows = [{"kind": "place", "name": place.name, "note": place.note} | room]
     rows += [{"kind": item.kind} | tables.cells_of(item) for item in place.kit]
+    rows += [{"kind": "spot", "item": s.item, "x_cm": show(s.x_cm), "y_cm": show(s.y_cm)} for s in place.plan]
     return rows + [
         {"kind": "busy", "item": b.item, "days": " ".join(b.days), "start": b.start, "end": b.end} for b in place.busy
     ]
@@ -52,8 +55,8 @@ def place_of(rows: Sequence[Row]) -> PlaceDoc:
         faults.add(
             rows[0].line - 1, column, column, f"the columns are {', '.join(sorted(known))}", "Rename or remove the column"
         )
-    document: dict[str, Any] = {"kit": [], "busy": []}
-    lines: dict[str, list[int]] = {"kit": [], "busy": []}
+    document: dict[str, Any] = {"kit": [], "busy": [], "plan": []}
+    lines: dict[str, list[int]] = {"kit": [], "busy": [], "plan": []}
     ids: dict[str, int] = {}
     for row in rows:
         kind = row.cells.get("kind", "")
@@ -61,11 +64,16 @@ def place_of(rows: Sequence[Row]) -> PlaceDoc:
             if "name" in document:
                 faults.add(row.line, "kind", kind, "one row of kind place", "Remove the second")
             document["name"] = row.cells.get("name", "")
+            document["note"] = row.cells.get("note", "")
             document["room"] = read_cells(row, dict.fromkeys(ROOM, tables.PLAIN[float]), faults)
         elif kind == "busy":
             busy = read_cells(row, dict.fromkeys(BUSY, tables.PLAIN[str]), faults)
             document["busy"].append(busy | {"days": row.cells.get("days", "").split()})
             lines["busy"].append(row.line)
+        elif kind == "spot":
+            own = {"item": tables.PLAIN[str], "x_cm": tables.PLAIN[float], "y_cm": tables.PLAIN[float]}
+            document["plan"].append(read_cells(row, own, faults))
+            lines["plan"].append(row.line)
         elif kind in classes:
             own = tables.columns_of(classes[kind])
             for extra in sorted(set(row.cells) - set(own)):
@@ -80,7 +88,7 @@ def place_of(rows: Sequence[Row]) -> PlaceDoc:
             document["kit"].append(item)
             lines["kit"].append(row.line)
         else:
-            offered = ", ".join(["place", "busy", *classes])
+            offered = ", ".join(["place", "busy", "spot", *classes])
             faults.add(row.line, "kind", kind or "(empty)", f"one of {offered}", "Say what the row is")
     if "name" not in document:
         faults.add(rows[-1].line + 1 if rows else 2, "kind", "(missing)", "a row of kind place with name and room", "Add it")

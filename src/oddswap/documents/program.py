@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
 from oddswap.documents.base import Document, Versioned, example
 from oddswap.documents.set_up import DUMBBELL_CURL, SetUpDoc
-from oddswap.equipment.base.fields import Name
+from oddswap.equipment.base.fields import Name, Note
 from oddswap.equivalence.prescription import PrescribedLine
 from oddswap.errors import DomainError
 
@@ -41,6 +41,20 @@ class LineDoc(Document):
     """Most repetitions of a set."""
     rir: int = Field(default=1, ge=0, le=6)
     """Repetitions in reserve."""
+    amrap: bool = False
+    """Whether as many repetitions as possible are wanted in the last set; the fewest and most are what is expected."""
+    each_side: bool = False
+    """Whether repetitions count for each side."""
+    tempo: list[Annotated[int, Field(ge=0, le=30)]] = Field(default=[], max_length=4)
+    """Seconds lowering, held, lifting, held; as many as were said."""
+    rest_s: int | None = Field(default=None, ge=0, le=1800)
+    """Rest between sets, s."""
+    methods: list[Annotated[str, Field(max_length=40)]] = Field(default=[], max_length=6)
+    """What is done besides, such as drop x2, partials, rest-pause."""
+    label: str = Field(default="", pattern=r"^([A-Z][1-9]?)?$")
+    """Group in the session and place in it: A1 and A2 are done in turns."""
+    note: Note = ""
+    """What the coach wants to remember of it."""
 
     def line(self) -> PrescribedLine:
         """The line in the core's terms."""
@@ -61,6 +75,8 @@ class ProgramDoc(Versioned):
 
     format: Literal["odd-swap/program/2"] = "odd-swap/program/2"
     name: Name
+    note: Note = ""
+    """What the coach wants to remember of it."""
     sessions: list[SessionDoc] = Field(min_length=1, max_length=14)
 
 
@@ -87,13 +103,15 @@ class KeptProgramDoc(Document):
     model_config = example({"name": "Arms and chest", "sessions": [{"name": "Upper A", "lines": [{"line": LINE}]}]})
 
     name: Name
+    note: Note = ""
+    """What the coach wants to remember of it."""
     sessions: list[KeptSessionDoc] = Field(default=[], max_length=14)
 
     @staticmethod
     def of(program: ProgramDoc) -> KeptProgramDoc:
         """A program that is new here."""
         sessions = [KeptSessionDoc(name=s.name, lines=[KeptLineDoc(line=x) for x in s.lines]) for s in program.sessions]
-        return KeptProgramDoc(name=program.name, sessions=sessions)
+        return KeptProgramDoc(name=program.name, note=program.note, sessions=sessions)
 
     def program(self) -> ProgramDoc:
         """The program to hand on, without numbers and empty sessions.
@@ -104,7 +122,7 @@ class KeptProgramDoc(Document):
         sessions = [SessionDoc(name=s.name, lines=[x.line for x in s.lines]) for s in self.sessions if s.lines]
         if not sessions:
             raise DomainError("sessions", 0, "a program with at least one line", "Write a line first")
-        return ProgramDoc(name=self.name, sessions=sessions)
+        return ProgramDoc(name=self.name, note=self.note, sessions=sessions)
 
 
 def check_program(program: ProgramDoc | KeptProgramDoc) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import partial
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -14,6 +14,7 @@ from oddswap.equivalence.conversion import Conversion, Learned, lift_named
 from oddswap.equivalence.filters import SearchFilters
 from oddswap.equivalence.lenses import Lens, lens_by_id
 from oddswap.errors import DomainError
+from oddswap.quantities import LengthUnit, MassUnit, Units
 
 
 class CoachDoc(Versioned):
@@ -26,6 +27,17 @@ class CoachDoc(Versioned):
     """Lens to start with."""
     weights: dict[str, dict[str, float]] = {}
     """Own weights of the parts, by lens."""
+    mass_unit: MassUnit = "kg"
+    """Unit that masses are shown in where no client is meant: kit, calculators, new clients."""
+    length_unit: LengthUnit = "cm"
+    """The same for lengths."""
+    names: dict[Annotated[str, Field(max_length=80)], Annotated[str, Field(max_length=80)]] = Field(default={}, max_length=500)
+    """The coach's own names of lifts, each with the name that it stands for."""
+
+    @property
+    def units(self) -> Units:
+        """What the coach reads masses and lengths in."""
+        return Units(self.mass_unit, self.length_unit)
 
     def verify(self) -> None:
         """Raise ``DomainError`` where a lens, part or weight does not exist."""

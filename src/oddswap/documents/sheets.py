@@ -14,7 +14,8 @@ from oddswap.documents.measurement import MeasurementDoc
 from oddswap.documents.measurement_sheet import MEASURED, measurement_of, measurement_rows
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.place_sheet import place_columns, place_of, place_rows
-from oddswap.documents.problems import domain_fault, reading_faults
+from oddswap.documents.problems import Fault, domain_fault, reading_faults
+from oddswap.documents.program import ProgramDoc, check_program
 from oddswap.documents.tables import TableError
 from oddswap.errors import DomainError
 
@@ -37,19 +38,32 @@ def export_file(form: Form, document: PlaceDoc | MeasurementDoc | Sequence[Clien
     return tables.write_csv(used, rows) if form == "csv" else tables.write_xlsx(title, used, rows)
 
 
-def import_file(what: Literal["place", "clients", "measurement"], name: str, data: bytes) -> Any:
-    """A place, a list of clients, or a measurement from a JSON, CSV or XLSX file.
+def import_file(what: Literal["place", "clients", "measurement", "program"], name: str, data: bytes, encoding: str = "") -> Any:
+    """A place, a list of clients, a measurement or a program from a JSON, CSV or XLSX file.
+
+    Args:
+        what: Which of them it is.
+        name: What the file is called.
+        data: Its bytes.
+        encoding: What a CSV is written in; empty to tell it from its bytes.
 
     Raises:
         TableError: With every fault of the file; then nothing of it is imported.
     """
     start = data.lstrip(b"\xef\xbb\xbf \r\n\t")[:1]
     if start in (b"{", b"["):
-        kinds: dict[str, Any] = {"place": PlaceDoc, "clients": list[ClientDoc], "measurement": MeasurementDoc}
+        kinds: dict[str, Any] = {
+            "place": PlaceDoc,
+            "clients": list[ClientDoc],
+            "measurement": MeasurementDoc,
+            "program": ProgramDoc,
+        }
         try:
             made = TypeAdapter(kinds[what]).validate_json(data.removeprefix(b"\xef\xbb\xbf"))
             if isinstance(made, PlaceDoc):
                 made.place()
+            if isinstance(made, ProgramDoc):
+                check_program(made)
             for client in made if isinstance(made, list) else []:
                 client.body()
             return made
@@ -57,6 +71,9 @@ def import_file(what: Literal["place", "clients", "measurement"], name: str, dat
             raise TableError(reading_faults(error.errors(include_url=False))) from error
         except DomainError as error:
             raise TableError([domain_fault(error)]) from error
-    rows = tables.read(name, data)
+    if what == "program":
+        limit = "a program document, JSON"
+        raise TableError([Fault(field="file", value="(a table)", limit=limit, way_out="Save the program as JSON")])
+    rows = tables.read(name, data, encoding)
     readers: dict[str, Any] = {"place": place_of, "clients": clients_of, "measurement": measurement_of}
     return readers[what](rows)

@@ -19,6 +19,7 @@ from openpyxl import Workbook, load_workbook  # type: ignore[import-untyped]
 from openpyxl.utils.exceptions import InvalidFileException  # type: ignore[import-untyped]
 
 from oddswap.documents.problems import Fault, shorten
+from oddswap.quantities import OTHERS, SIZES, converted, unit_shown
 
 NUMBER = re.compile(r"[+-]?\d+([.,]\d+)?([eE][+-]?\d+)?")
 YES, NO = {"yes", "true", "1", "y", "x"}, {"no", "false", "0", "n"}
@@ -66,14 +67,19 @@ class Faults:
             raise TableError(self.rows)
 
 
-def read(name: str, data: bytes) -> list[Row]:
+def read(name: str, data: bytes, encoding: str = "") -> list[Row]:
     """Rows of a CSV or XLSX file, told apart by what they are and not by their name.
+
+    Args:
+        name: What the file is called.
+        data: Its bytes.
+        encoding: What a CSV is written in; empty to tell it from its bytes.
 
     Raises:
         TableError: If it is neither, or has no heading, or names a column twice.
     """
     faults = Faults()
-    lines = _filled(_sheet(data) if data[:2] == b"PK" else _separated(data), faults)
+    lines = _filled(_sheet(data) if data[:2] == b"PK" else _separated(data, encoding), faults)
     if not lines:
         faults.add(1, "heading", name, "a heading and at least one row", "Fill in the table")
         faults.settle()
@@ -88,6 +94,15 @@ def read(name: str, data: bytes) -> list[Row]:
         rows.append(Row(line, {h: c for h, c in zip(heading, cells, strict=False) if h and c}))
     faults.settle()
     return rows
+
+
+def plain_rows(data: bytes, encoding: str = "") -> list[tuple[int, list[str]]]:
+    """Numbers and cells of all rows of a CSV or XLSX file that are not empty, headings or not; merged cells count once.
+
+    Raises:
+        TableError: If it is neither, or larger than is read.
+    """
+    return _filled(_sheet(data) if data[:2] == b"PK" else _separated(data, encoding), Faults())
 
 
 def _filled(lines: Iterable[tuple[int, list[str]]], faults: Faults) -> list[tuple[int, list[str]]]:
@@ -134,25 +149,74 @@ def _text(value: object) -> str:
     return str(value).strip()
 
 
-def _separated(data: bytes) -> Iterator[tuple[int, list[str]]]:
+ENCODINGS = {
+    "utf-8": "Unicode (UTF-8)",
+    "utf-16": "Unicode (UTF-16)",
+    "cp1252": "Western European (Windows-1252)",
+    "cp1250": "Central European (Windows-1250)",
+    "iso8859-2": "Central European (ISO 8859-2)",
+    "cp1251": "Cyrillic (Windows-1251)",
+    "koi8-r": "Cyrillic (KOI8-R)",
+    "cp1253": "Greek (Windows-1253)",
+    "cp1254": "Turkish (Windows-1254)",
+    "cp1257": "Baltic (Windows-1257)",
+    "mac_roman": "Western European (Macintosh)",
+    "shift_jis": "Japanese (Shift JIS)",
+    "gb18030": "Chinese (GB 18030)",
+    "euc_kr": "Korean (EUC-KR)",
+}
+"""What a CSV may be written in."""
+WESTERN = re.compile(r"[^\W\d_]*[À-ÖØ-öø-ÿŒœŠšŽžŸ][^\W\d_]*")
+"""Words with a letter that English has not, as Windows-1252 would have them."""
+
+
+def decoded(data: bytes, encoding: str = "") -> str:
+    """A file's text; what is neither Unicode nor plainly Western European is asked about, not guessed.
+
+    Raises:
+        TableError: At the field ``encoding``, where it must be said or is another one.
+    """
+    sort = "utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig"
+    if encoding and encoding not in ENCODINGS:
+        limit = f"one of {', '.join(ENCODINGS)}"
+        raise TableError([Fault(field="encoding", value=shorten(encoding), limit=limit, way_out="Pick one of these")])
+    for code in [encoding] if encoding else [sort, "cp1252"]:
+        try:
+            text = data.decode("utf-8-sig" if code == "utf-8" else code)
+        except UnicodeDecodeError:
+            continue
+        if encoding or code != "cp1252" or looks_western(text):
+            return text
+    limit = "text in Unicode, or said to be in another encoding; guessing would garble names"
+    value = shorten(data[:40].decode(encoding or "latin-1", "replace"))
+    raise TableError([Fault(field="encoding", value=value, limit=limit, way_out="Say what the file is written in")])
+
+
+def looks_western(text: str) -> bool:
+    """Whether text that was read as Windows-1252 can be that: accents are letters, and few among plain ones."""
+    odd = {c for c in text if ord(c) > 126 and not c.isalpha()} - set("\u00a0°²³µ½¼¾×·–—‘’“”„…€§«»ºª¿¡\r\n\t")
+    accented = WESTERN.findall(text)
+    many = [w for w in accented if sum(ord(c) > 126 for c in w) > max(1, len(w) // 2)]
+    return not odd and len(many) <= len(accented) // 10
+
+
+def _separated(data: bytes, encoding: str) -> Iterator[tuple[int, list[str]]]:
     if b"\0" in data[:4000] and data[:2] not in (b"\xff\xfe", b"\xfe\xff"):
         limit = "a CSV or XLSX file"
         raise TableError([Fault(field="file", value="(binary)", limit=limit, way_out="Save it as CSV or XLSX")])
-    for code in ("utf-16", "utf-8-sig", "cp1252") if data[:2] in (b"\xff\xfe", b"\xfe\xff") else ("utf-8-sig", "cp1252"):
-        try:
-            text = data.decode(code)
-            break
-        except UnicodeDecodeError:
-            continue
-    else:
-        raise TableError([Fault(field="file", value="(bytes)", limit="text in UTF-8", way_out="Save it as UTF-8")])
+    text = decoded(data, encoding)
     first = text.lstrip("\r\n").split("\n", 1)[0]
     announced = re.match(r"sep=(.)\r?$", first)
     if announced:
         # Some spreadsheets name their separator in a line of its own.
         text = text.lstrip("\r\n").split("\n", 1)[1] if "\n" in text else ""
         first = text.split("\n", 1)[0]
-    mark = announced.group(1) if announced else max(";\t,|", key=first.count)
+    # The first line with any mark in it tells which one separates: a title may stand above.
+    found = re.search(r"[;\t,|]", text)
+    at = found.start() if found else 0
+    end = text.find("\n", at)
+    telling = text[text.rfind("\n", 0, at) + 1 : end if end >= 0 else len(text)]
+    mark = announced.group(1) if announced else max(";\t,|", key=telling.count)
     try:
         reader = csv.reader(io.StringIO(text, newline=""), delimiter=mark, strict=True)
         offset = 1 if announced else 0
@@ -290,9 +354,45 @@ def _record(kind: type) -> Codec:
 
 
 def columns_of(kind: Any) -> dict[str, Codec]:
-    """A dataclass's fields and how each stands in a cell, in their order."""
+    """A dataclass's fields and how each stands in a cell, in their order; masses and lengths may bring their unit."""
     hints = get_type_hints(kind, include_extras=True)
-    return {f.name: codec(hints[f.name]) for f in fields(kind)}
+    out = {f.name: codec(hints[f.name]) for f in fields(kind)}
+    ends = {name: name.rsplit("_", 1)[-1] for name in out}
+    return {name: with_unit(c, ends[name]) if ends[name] in OTHERS else c for name, c in out.items()}
+
+
+MEASURED = re.compile(r"(\d+(?:[.,]\d+)?)(?:\s*([a-zA-Z\"″]+))?")
+"""A number and the unit behind it, if there is one."""
+UNIT_WORDS = {"lbs": "lb", "pound": "lb", "pounds": "lb", '"': "in", "″": "in", "inch": "in", "inches": "in"}
+
+
+def with_unit(inner: Codec, unit: str) -> Codec:
+    """A codec of masses or lengths whose cells may name their unit, ``25lb`` or ``5 10 25 lb``, or mean the one in force."""
+
+    def read(text: str) -> Any:
+        named = [(m[2] or "").lower() for m in MEASURED.finditer(text)]
+        named = [UNIT_WORDS.get(word, word) for word in named if word]
+        if not named:
+            if unit_shown(unit) == unit:
+                return inner.read(text)
+            named = [unit_shown(unit)]
+        if any(word not in OTHERS[unit] for word in named):
+            raise ValueError(f"a number such as 12.5 or 12,5, in {' or '.join(OTHERS[unit])}")
+
+        def meant(found: re.Match[str]) -> str:
+            word = (found[2] or "").lower()
+            own = UNIT_WORDS.get(word, word) or named[-1]
+            return show(round(number(found[1]) * SIZES[own] / SIZES[unit], 6))
+
+        return inner.read(MEASURED.sub(meant, text))
+
+    def write(value: Any) -> str:
+        there = unit_shown(unit)
+        if there == unit:
+            return inner.write(value)
+        return MEASURED.sub(lambda m: f"{converted(float(m[1]), unit, there):g}{there}", inner.write(value))
+
+    return Codec(read, write)
 
 
 def cells_of(value: Any) -> dict[str, str]:

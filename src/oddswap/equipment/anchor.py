@@ -23,6 +23,12 @@ class AnchorPoints(KitItem):
     kind: Literal["anchor"] = "anchor"
     loads: ClassVar[bool] = False
     __pydantic_config__ = EDGE
+    carried_about: ClassVar[bool] = False
+
+    @property
+    def floor_m(self) -> tuple[float, float]:
+        """See ``KitItem``."""
+        return 0.6, 0.2
 
     @property
     def anchor_heights_cm(self) -> tuple[float, ...]:

@@ -26,6 +26,11 @@ class ArmPad(KitItem):
     __pydantic_config__ = EDGE
 
     @property
+    def floor_m(self) -> tuple[float, float]:
+        """See ``KitItem``."""
+        return 0.8, 0.7
+
+    @property
     def pad_angles(self) -> tuple[float, ...]:
         """The pad's angle, degrees."""
         return (self.angle_deg,)

@@ -30,6 +30,7 @@ from oddswap.mechanics.arm import norm
 from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.skeleton import sole_ahead
 from oddswap.mechanics.types import Floats
+from oddswap.quantities import cm
 
 BandAnchor = Literal["foot", "feet", "point"]
 FOOT_HEIGHT = 0.03
@@ -109,7 +110,7 @@ class Band(KitItem):
             raise DomainError("points.0.force_n", points[0].force_n, "the first point is the slack length, 0 N", "Add it")
         if not points[0].length_cm < self.most_cm <= points[-1].length_cm + 1e-6:
             slack, last = points[0].length_cm, points[-1].length_cm
-            limit = f"over the slack length, {slack:g} cm, and up to the last measured, {last:g} cm"
+            limit = f"over the slack length, {cm(slack)}, and up to the last measured, {cm(last)}"
             raise DomainError("most_cm", self.most_cm, limit, "Measure farther, or lower the limit")
 
     def curve(self) -> list[PullPoint]:
@@ -253,7 +254,7 @@ class BandPull(Setting):
             raise DomainError("hands", self.hands, limit, 'Use "one"')
         slack = self.band.curve()[0].length_cm
         if self.choke_cm > slack / 2:
-            raise DomainError("choke_cm", self.choke_cm, f"at most half the slack length, {slack:g} cm", "Measure the choke")
+            raise DomainError("choke_cm", self.choke_cm, f"at most half the slack length, {cm(slack)}", "Measure the choke")
 
     def law(self) -> Elastic:
         """Tension along the line to this anchor."""
@@ -293,9 +294,7 @@ class BandPull(Setting):
         """Anchor, distance, facing."""
         if self.anchor == "feet":
             side = (
-                f", {abs(self.right_cm):.0f} cm to the {'working' if self.right_cm > 0 else 'other'} side"
-                if self.right_cm
-                else ""
+                f", {cm(abs(self.right_cm))} to the {'working' if self.right_cm > 0 else 'other'} side" if self.right_cm else ""
             )
             return [SettingRow("Anchor", f"around the feet{side}", "right_cm"), SettingRow("Hold", self._hold(), "hands")]
         if self.anchor == "foot":
@@ -306,7 +305,7 @@ class BandPull(Setting):
         distance = float(np.hypot(self.forward_cm, self.right_cm))
         facing = bearing_words(self.forward_cm, self.right_cm, "anchor")
         return [
-            SettingRow("Anchor", f"{self.height_cm:.0f} cm high", "height_cm"),
+            SettingRow("Anchor", f"{cm(self.height_cm)} high", "height_cm"),
             SettingRow("Place", f"{distance_words(distance, 'anchor')}, {facing}", "forward_cm"),
             SettingRow("Hold", self._hold(), "hands"),
         ]
@@ -315,7 +314,7 @@ class BandPull(Setting):
         how = ["one side at a time" if self.hands == "one" else "one to each side"]
         how += ["folded in two"] if self.doubled else []
         around = "wrapped around the feet" if self.anchor == "feet" else "choked around the anchor"
-        how += [f"{around}, which takes {self.choke_cm:g} cm"] if self.choke_cm else []
+        how += [f"{around}, which takes {cm(self.choke_cm)}"] if self.choke_cm else []
         return ", ".join(how)
 
     def short(self) -> str:
@@ -378,9 +377,9 @@ def foot_words(forward_cm: float, right_cm: float) -> str:
     """Where the foot that holds the band stands, seen from the hips."""
     words = []
     if abs(forward_cm) > 4:
-        words.append(f"{abs(forward_cm):.0f} cm {'ahead' if forward_cm > 0 else 'behind'}")
+        words.append(f"{cm(abs(forward_cm))} {'ahead' if forward_cm > 0 else 'behind'}")
     if abs(right_cm) > 4:
-        words.append(f"{abs(right_cm):.0f} cm to the {'working' if right_cm > 0 else 'other'} side")
+        words.append(f"{cm(abs(right_cm))} to the {'working' if right_cm > 0 else 'other'} side")
     return " and ".join(words) or "below the hips"
 
 

@@ -19,6 +19,7 @@ from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.types import Floats
+from oddswap.quantities import kg, plain
 
 
 @dataclass(frozen=True)
@@ -81,6 +82,11 @@ class Barbell(KitItem):
     )
     kind: Literal["barbell"] = "barbell"
     __pydantic_config__ = EDGE
+
+    @property
+    def floor_m(self) -> tuple[float, float]:
+        """See ``KitItem``."""
+        return 2.2, 1.3
 
     def verify(self) -> None:
         """A bar without mass needs plates."""
@@ -167,7 +173,7 @@ class BarbellHold(Setting):
         existing = self.bar.amounts()
         if not np.isclose(existing, self.mass_kg).any():
             near = existing[np.abs(existing - self.mass_kg).argsort()[:2]]
-            limit = f"{self.bar.name} with its pairs of plates makes {' or '.join(f'{m:g}' for m in sorted(near))} kg nearby"
+            limit = f"{self.bar.name} with its pairs of plates makes {' or '.join(kg(m) for m in sorted(near))} nearby"
             raise DomainError("mass_kg", self.mass_kg, limit, "Pick one of these")
 
     def law(self) -> Bar:
@@ -196,7 +202,7 @@ class BarbellHold(Setting):
     def amount_words(self, amount: float) -> str:
         """For example ``60 kg: 20 a side``."""
         side = (amount - self.bar.bar_kg) / 2
-        return f"{amount:g} kg" + (f": {side:g} a side" if side > 0 else ": the bar alone")
+        return kg(amount) + (f": {plain(side)} a side" if side > 0 else ": the bar alone")
 
     def rows(self) -> list[SettingRow]:
         """Which bar."""

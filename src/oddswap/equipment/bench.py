@@ -27,6 +27,11 @@ class Bench(KitItem):
     __pydantic_config__ = EDGE
 
     @property
+    def floor_m(self) -> tuple[float, float]:
+        """See ``KitItem``."""
+        return 1.3, 0.6
+
+    @property
     def notches(self) -> tuple[float, ...]:
         """Angles of the back rest, degrees."""
         return tuple(self.notches_deg)

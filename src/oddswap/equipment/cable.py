@@ -33,6 +33,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.movement import Contact
 from oddswap.mechanics.types import Floats
+from oddswap.quantities import cm, kg
 
 Use = Literal["one", "pair", "crossed", "bar", "rope"]
 AHEAD, HOLES = 0.25, 8
@@ -91,6 +92,12 @@ class CableColumn(KitItem):
     kind: Literal["cable_column"] = "cable_column"
     line: ClassVar[bool] = True
     __pydantic_config__ = EDGE
+    carried_about: ClassVar[bool] = False
+
+    @property
+    def floor_m(self) -> tuple[float, float]:
+        """See ``KitItem``."""
+        return max(1.0, self.spacing_cm / 100 + 0.6) if self.columns > 1 else 0.9, 0.7
 
     @property
     def source_kind(self) -> str:
@@ -119,9 +126,9 @@ class CableColumn(KitItem):
     def verify(self) -> None:
         """Ends must not be crossed."""
         if self.highest_cm < self.lowest_cm:
-            raise DomainError("highest_cm", self.highest_cm, f"at least lowest_cm, {self.lowest_cm:g} cm", "Swap the two")
+            raise DomainError("highest_cm", self.highest_cm, f"at least lowest_cm, {cm(self.lowest_cm)}", "Swap the two")
         if self.most_kg < self.least_kg:
-            raise DomainError("most_kg", self.most_kg, f"at least least_kg, {self.least_kg:g} kg", "Swap the two")
+            raise DomainError("most_kg", self.most_kg, f"at least least_kg, {kg(self.least_kg)}", "Swap the two")
         check_stack(self.least_kg, self.most_kg, self.step_kg, self.addons_kg)
 
     def height(self, hole: int) -> float:
@@ -273,7 +280,7 @@ class CablePull(Setting):
         self.column.height(self.hole)
         most = self.column.most_kg + sum(self.column.addons_kg)
         if not self.column.least_kg <= self.stack_kg <= most:
-            limit = f"{self.column.name} goes from {self.column.least_kg:g} to {most:g} kg"
+            limit = f"{self.column.name} goes from {kg(self.column.least_kg)} to {kg(most)}"
             raise DomainError("stack_kg", self.stack_kg, limit, "Pick a pin in this range")
         if self.use in PAIRED and self.column.columns < 2:
             raise DomainError("use", self.use, f"{self.column.name} is a single column", 'Use "one"')
@@ -307,11 +314,11 @@ class CablePull(Setting):
 
     def amount_words(self, amount: float) -> str:
         """For example ``15 kg pin``."""
-        return f"{amount:g} kg pin" + (" on each stack" if self.use in PAIRED else "")
+        return f"{kg(amount)} pin" + (" on each stack" if self.use in PAIRED else "")
 
     def rows(self) -> list[SettingRow]:
         """Hole, distance, facing."""
-        height = f"{self.column.name}, hole {self.hole} ({self.column.height(self.hole) * 100:.0f} cm)"
+        height = f"{self.column.name}, hole {self.hole} ({cm(self.column.height(self.hole) * 100)})"
         out = [SettingRow("Pulley", height, "hole")]
         if self.use == "one":
             distance = float(np.hypot(self.forward_cm, self.right_cm))
@@ -326,7 +333,7 @@ class CablePull(Setting):
         else:
             ahead = "behind" if self.forward_cm > 0 else "in front of"
             level = abs(self.forward_cm) < 2.5
-            where = "in line with the pulleys" if level else f"{abs(self.forward_cm):.0f} cm {ahead} the pulleys"
+            where = "in line with the pulleys" if level else f"{cm(abs(self.forward_cm))} {ahead} the pulleys"
             out.append(SettingRow("Place", f"midway, {where}", "forward_cm"))
             own = "strap handles, each hand to its own side"
             crossed = "strap handles crossed, each hand to the other side"

@@ -14,6 +14,7 @@ from oddswap.equipment.base.law import Attachment, Law
 from oddswap.equipment.base.setting import Setting, SettingRow
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.types import Floats
+from oddswap.quantities import kg
 
 
 @dataclass(frozen=True)
@@ -41,6 +42,12 @@ class AssistMachine(KitItem):
     kind: Literal["assist"] = "assist"
     searched: ClassVar[bool] = False  # it takes load off: chosen by the coach
     __pydantic_config__ = EDGE
+    carried_about: ClassVar[bool] = False
+
+    @property
+    def floor_m(self) -> tuple[float, float]:
+        """See ``KitItem``."""
+        return 1.4, 1.3
 
     def serves(self, bearing: Bearing) -> bool:
         """Nothing: what can be put on is looked for."""
@@ -87,7 +94,7 @@ class AssistHold(Setting):
 
     def amount_words(self, amount: float) -> str:
         """For example ``30 kg off``."""
-        return f"{amount:g} kg off"
+        return f"{kg(amount)} off"
 
     def rows(self) -> list[SettingRow]:
         """The platform."""

@@ -17,6 +17,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.types import Floats
+from oddswap.quantities import kg
 
 HALF_HANDLE = 0.10
 """From the middle of the fist to the middle of a head, m (own estimate from usual dumbbells)."""
@@ -90,7 +91,7 @@ class DumbbellHold(Setting):
 
     def amount_words(self, amount: float) -> str:
         """For example ``12.5 kg a hand``."""
-        return f"{amount:g} kg a hand" if self.both_sides else f"{amount:g} kg, one arm"
+        return f"{kg(amount)} a hand" if self.both_sides else f"{kg(amount)}, one arm"
 
     def rows(self) -> list[SettingRow]:
         """Which dumbbells."""
@@ -143,6 +144,11 @@ class Dumbbells(KitItem):
     uneven: bool = field(default=False, metadata={"description": "Whether the two ends may be loaded unevenly"})
     kind: Literal["dumbbells"] = "dumbbells"
     __pydantic_config__ = EDGE
+
+    @property
+    def floor_m(self) -> tuple[float, float]:
+        """See ``KitItem``."""
+        return 1.6, 0.5
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One: in the hand."""

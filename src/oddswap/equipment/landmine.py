@@ -18,6 +18,7 @@ from oddswap.mechanics.arm import norm
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.types import Floats
+from oddswap.quantities import cm, kg
 
 PIVOT_HEIGHT = 0.05
 """Height of the pivot over the floor, m (own estimate)."""
@@ -64,12 +65,12 @@ class Pivoting(Law):
     def limits(self, grip: Floats) -> list[Limit]:
         """The hands stay at the end of the bar, two of them together."""
         size = self._bar(grip)[1][..., 0]
-        words = f"the hands stay within {SLIDES * 100:.0f} cm of the bar's end, {self.length * 100:.0f} cm from the pivot"
+        words = f"the hands stay within {cm(SLIDES * 100)} of the bar's end, {cm(self.length * 100)} from the pivot"
         near, far = size.min(axis=-1) - (self.length - SLIDES), self.length + SLIDES - size.max(axis=-1)
         out = [Limit("forward_cm", np.minimum(near, far), words, "Stand nearer to the pivot, or farther off")]
         if self.hands == 2:
             apart = 2 * np.abs(grip[..., 1]).max(axis=-1)
-            together = f"both hands around the bar's end are at most {APART * 100:.0f} cm apart"
+            together = f"both hands around the bar's end are at most {cm(APART * 100)} apart"
             out.append(
                 Limit("hands", np.full(size.shape[:-1], APART - apart), together, "Bring the hands together, or use one")
             )
@@ -96,6 +97,12 @@ class Landmine(KitItem):
     bar_kg: Annotated[Real, Ge(0), Le(60)] = field(default=20.0, metadata={"description": "The bar's own mass, kg"})
     kind: Literal["landmine"] = "landmine"
     __pydantic_config__ = EDGE
+    carried_about: ClassVar[bool] = False
+
+    @property
+    def floor_m(self) -> tuple[float, float]:
+        """See ``KitItem``."""
+        return 0.6, 0.6
 
     @property
     def tare_kg(self) -> float:
@@ -178,7 +185,7 @@ class LandmineHold(Setting):
     def amount_words(self, amount: float) -> str:
         """For example ``20 kg on the end``."""
         plates = amount - self.landmine.tare_kg
-        return f"{plates:g} kg on the end" if plates > 0 else "the bar alone"
+        return f"{kg(plates)} on the end" if plates > 0 else "the bar alone"
 
     def rows(self) -> list[SettingRow]:
         """Where the pivot is, and how the end is held."""
@@ -186,7 +193,7 @@ class LandmineHold(Setting):
         facing = bearing_words(self.forward_cm, 0.0 if self.both_sides else self.right_cm, "pivot")
         held = "both hands around the end of the bar" if self.both_sides else "one hand at the end of the bar"
         return [
-            SettingRow("Landmine", f"{self.landmine.name}, pivot {off:.0f} cm from the hips, {facing}", "forward_cm"),
+            SettingRow("Landmine", f"{self.landmine.name}, pivot {cm(off)} from the hips, {facing}", "forward_cm"),
             SettingRow("Hold", held, "hands"),
         ]
 

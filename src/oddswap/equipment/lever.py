@@ -24,6 +24,7 @@ from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.leg import about_y
 from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.types import Floats
+from oddswap.quantities import cm, kg
 
 AXIS = np.array([0.0, 1.0, 0.0])
 
@@ -81,7 +82,7 @@ class Swing(Law):
         """The hand must stay a hand's breadth away from the pivot."""
         size = self._arm(grip)[1][..., 0]
         slides = SLIDES - np.ptp(size, axis=-1)
-        limit = f"the hand slides at most {SLIDES * 100:.0f} cm along the lever"
+        limit = f"the hand slides at most {cm(SLIDES * 100)} along the lever"
         return [
             Limit(
                 "pivot_forward_cm",
@@ -112,6 +113,12 @@ class SwingLever(KitItem):
     )
     kind: Literal["lever"] = "lever"
     __pydantic_config__ = EDGE
+    carried_about: ClassVar[bool] = False
+
+    @property
+    def floor_m(self) -> tuple[float, float]:
+        """See ``KitItem``."""
+        return 1.6, 1.4
 
     def amounts(self) -> Floats:
         """Plates and the lever's own weight, kg at the horn."""
@@ -178,12 +185,12 @@ class LeverHold(Setting):
 
     def amount_words(self, amount: float) -> str:
         """For example ``40 kg on the lever``."""
-        return f"{amount - self.lever.tare_kg:g} kg on the lever"
+        return f"{kg(amount - self.lever.tare_kg)} on the lever"
 
     def rows(self) -> list[SettingRow]:
         """Where the lever stands."""
         side = "ahead" if self.pivot_forward_cm > 0 else "behind"
-        return [SettingRow("Lever", f"{self.lever.name}, pivot {abs(self.pivot_forward_cm):.0f} cm {side}", "pivot_forward_cm")]
+        return [SettingRow("Lever", f"{self.lever.name}, pivot {cm(abs(self.pivot_forward_cm))} {side}", "pivot_forward_cm")]
 
     def short(self) -> str:
         """The lever."""

@@ -20,6 +20,7 @@ from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.leading import MIDDLE
 from oddswap.mechanics.pchip import interpolate
 from oddswap.mechanics.types import Floats
+from oddswap.quantities import kg
 
 CamShape = Literal["flat", "rising", "falling", "peaked", "measured"]
 CAMS: dict[str, tuple[float, float, float]] = {
@@ -136,6 +137,12 @@ class Machine(KitItem):
     spread_pct: Annotated[Real, Ge(0), Le(100)] = field(default=0.0, metadata={"description": "Scatter of that measurement, %"})
     kind: Literal["machine"] = "machine"
     __pydantic_config__ = EDGE
+    carried_about: ClassVar[bool] = False
+
+    @property
+    def floor_m(self) -> tuple[float, float]:
+        """See ``KitItem``."""
+        return 1.5, 1.2
 
     def verify(self) -> None:
         """A measured cam needs its points."""
@@ -225,7 +232,7 @@ class MachineHold(Setting):
         except DomainError as error:
             raise error.at("machine") from None
         if not np.isclose(self.machine.masses_kg, self.stack_kg).any():
-            pins = f"{min(self.machine.masses_kg):g} to {max(self.machine.masses_kg):g} kg"
+            pins = f"{kg(min(self.machine.masses_kg))} to {kg(max(self.machine.masses_kg))}"
             raise DomainError("stack_kg", self.stack_kg, f"{self.machine.name} has pins from {pins}", "Pick one of these")
 
     def law_on(self, hinge: Floats, axis: Floats, shared: bool = True) -> Guided:
@@ -248,7 +255,7 @@ class MachineHold(Setting):
 
     def amount_words(self, amount: float) -> str:
         """For example ``45 kg pin``."""
-        return f"{amount - self.machine.tare_kg:g} kg {'on the sled' if self.machine.guide == 'rail' else 'pin'}"
+        return f"{kg(amount - self.machine.tare_kg)} {'on the sled' if self.machine.guide == 'rail' else 'pin'}"
 
     def rows(self) -> list[SettingRow]:
         """The machine and its seat."""

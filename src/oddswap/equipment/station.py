@@ -12,6 +12,9 @@ from oddswap.equipment.base.item import KitItem
 
 Use = Literal["pull_up_bar", "dip_bars", "low_bar", "box", "step", "ball", "mat", "hip_pad"]
 
+FLOOR = {"pull_up_bar": (1.4, 0.5), "dip_bars": (1.1, 1.1), "low_bar": (1.5, 0.8), "mat": (1.8, 0.7), "hip_pad": (1.3, 0.7)}
+"""What of the floor they take, along a wall and out from it, m (own estimates)."""
+
 
 @dataclass(frozen=True)
 class Station(KitItem):
@@ -28,6 +31,12 @@ class Station(KitItem):
     kind: Literal["station"] = "station"
     loads: ClassVar[bool] = False
     __pydantic_config__ = EDGE
+    carried_about: ClassVar[bool] = False
+
+    @property
+    def floor_m(self) -> tuple[float, float]:
+        """See ``KitItem``."""
+        return FLOOR.get(self.use, (0.7, 0.6))
 
     @property
     def station_use(self) -> str:

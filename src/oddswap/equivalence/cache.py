@@ -5,12 +5,17 @@ from __future__ import annotations
 import threading
 from collections.abc import Callable, Hashable, Iterable, Mapping, Sequence
 from concurrent.futures import Future
+from contextlib import suppress
 from typing import Generic, TypeVar
 
 from cachetools import LRUCache
 
 Key = TypeVar("Key", bound=Hashable)
 Value = TypeVar("Value")
+
+
+class AbandonedError(RuntimeError):
+    """Work was given up, as who asked for it has left; whoever else waits for it does it themselves."""
 
 
 class SharedCache(Generic[Key, Value]):
@@ -44,10 +49,17 @@ class SharedCache(Generic[Key, Value]):
             work: Results for the keys it is given, in their order.
         """
         found: dict[Key, Value] = {}
+        while missing := [key for key in dict.fromkeys(keys) if key not in found]:
+            found |= self._get_once(missing, work)
+        return [found[key] for key in keys]
+
+    def _get_once(self, keys: Sequence[Key], work: Callable[[list[Key]], Sequence[Value]]) -> dict[Key, Value]:
+        """Results for keys; those that another thread was at and gave up are missing."""
+        found: dict[Key, Value] = {}
         waiting: dict[Key, Future[Value]] = {}
         mine: dict[Key, Future[Value]] = {}
         with self._lock:
-            for key in dict.fromkeys(keys):
+            for key in keys:
                 if key in self._kept:
                     found[key] = self._kept[key]
                 elif key in self._under_way:
@@ -69,8 +81,10 @@ class SharedCache(Generic[Key, Value]):
                     self._kept[key] = found[key] = value
                     del self._under_way[key]
                     future.set_result(value)
-        found.update({key: future.result() for key, future in waiting.items()})
-        return [found[key] for key in keys]
+        for key, future in waiting.items():
+            with suppress(AbandonedError):
+                found[key] = future.result()
+        return found
 
     def known(self, keys: Iterable[Key]) -> dict[Key, Value]:
         """Those of the keys that are known already."""

@@ -10,7 +10,7 @@ import numpy as np
 from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.index_entry import SPANS
 from oddswap.equivalence.loads import equal_effort
-from oddswap.equivalence.prescription import PrescriptionProfile
+from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.ranking import Ranking
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import overlap
@@ -35,7 +35,7 @@ class SecondSource:
 
 
 def pair_sources(
-    ranking: Ranking, key: VariantKey, prescription: PrescriptionProfile
+    ranking: Ranking, key: VariantKey, prescription: PrescriptionProfile, place: Place
 ) -> Iterator[tuple[Setting, Setting, Floats]]:
     """The likeliest pairs of sources for one variant, by the table.
 
@@ -45,6 +45,7 @@ def pair_sources(
         ranking: The line compared with the table's rows.
         key: The variant.
         prescription: The line.
+        place: Where the sources stand.
 
     Yields:
         First setting, second setting with its amount, and the first one's amounts, (amount,).
@@ -60,6 +61,8 @@ def pair_sources(
         pair = int(rows.source[first]), int(rows.source[second.row])
         one, other = table.sources[pair[0]], table.sources[pair[1]]
         if pair in offered or one.item is other.item or one.batch is None or other.batch is None:
+            continue
+        if not place.within_reach(one.item, other.item):
             continue
         if one.shared_grip and other.shared_grip:
             continue  # hands hold one bar or rope at a time

@@ -7,7 +7,7 @@ match bench searches finer. What all set-ups of a kind share is computed for all
 
 from __future__ import annotations
 
-from collections.abc import Container, Iterator, Sequence
+from collections.abc import Callable, Container, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
@@ -170,13 +170,19 @@ def zone_scores(relative_effort: Floats, zones: Floats) -> tuple[Floats, Floats]
     return np.minimum(even, 1.0), np.asarray(load)
 
 
-def reach(body: Body, place: Place, variants: Sequence[VariantMechanics] | None = None) -> list[Cell]:
+def reach(
+    body: Body,
+    place: Place,
+    variants: Sequence[VariantMechanics] | None = None,
+    progress: Callable[[float], None] = lambda part: None,
+) -> list[Cell]:
     """The reach map: a cell for every muscle group and zone that any movement is for.
 
     Args:
         body: The client.
         place: Where.
         variants: What its supports allow, if known already.
+        progress: Told the part done, 0 to 1.
     """
     place.verify()
     variants = variants_at(body, place, list_variant_keys(place, VARIANTS_LOOKED_AT)) if variants is None else variants
@@ -189,7 +195,8 @@ def reach(body: Body, place: Place, variants: Sequence[VariantMechanics] | None 
         for variant_batch, every in zip(variant_batches, zones, strict=True)
         for i, key in enumerate(_pairs(variant_batch))
     }
-    for item, existing in items:
+    for n, (item, existing) in enumerate(items):
+        progress(0.8 * n / len(items))
         built_for = single_variant_batches(variants, item.built_for) if item.built_for else None
         for i, variant_batch in enumerate(variant_batches if built_for is None else built_for):
             own = zones[i] if built_for is None else np.stack([known[key] for key in _pairs(variant_batch)])
@@ -204,6 +211,7 @@ def reach(body: Body, place: Place, variants: Sequence[VariantMechanics] | None 
     refused: set[object] = set()
     looked = set(best)
     while looked:
+        progress(0.8)
         for mechanics, options in pending:
             if any(key in looked for key in zip(options.group, options.zone.tolist(), strict=True)):
                 fill_cells(mechanics, options, best, refused)

@@ -161,9 +161,13 @@ def _compute_segments(
     out = []
     # Arrays here are large, and array operations let go of the lock: two items at a time.
     with ThreadPoolExecutor(2) as pool:
-        for n, segment in enumerate(pool.map(make, range(len(wanted)))):
-            out.append(segment)
-            progress((n + 1) / len(wanted))
+        try:
+            for n, segment in enumerate(pool.map(make, range(len(wanted)))):
+                out.append(segment)
+                progress((n + 1) / len(wanted))
+        except BaseException:
+            pool.shutdown(cancel_futures=True)  # what was given up is not finished first
+            raise
     if cache is not None and fresh:
         cache.put(fresh)
     return out

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
@@ -71,11 +71,19 @@ class PrescribedLine:
 
 @dataclass(frozen=True)
 class Place:
-    """Somewhere a client trains: its room and its kit items."""
+    """Somewhere a client trains: its room, its kit items, and where those stand that were put somewhere, m, by id."""
 
     name: str
     room: Room
     kit: Sequence[Any]
+    spots: Mapping[str, tuple[float, float]] = field(default_factory=dict)
+
+    def within_reach(self, one: Any, other: Any) -> bool:
+        """Whether two items can be used at once: one is brought to the other, or they stand near, as far as is known."""
+        if one.carried_about or other.carried_about or not {one.id, other.id} <= set(self.spots):
+            return True
+        (x, y), (u, v) = self.spots[one.id], self.spots[other.id]
+        return bool(np.hypot(x - u, y - v) <= rules("combined")["apart_m"])
 
     @property
     def seat_cm(self) -> float:

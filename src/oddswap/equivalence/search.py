@@ -292,7 +292,7 @@ class Search:
         third = sorted((c.match for c in found), reverse=True)[:3][-1:]
         out = []
         for c in best:
-            for first, second, amounts in pair_sources(ranking, c.mechanics.key, self.prescription):
+            for first, second, amounts in pair_sources(ranking, c.mechanics.key, self.prescription, self.place):
                 made = self.local_search.evaluate_settings(c.mechanics, [first], amounts, [second])
                 refined = self.refine([made], steps=FEW_STEPS) if made else []
                 out += [m for m in refined if m.match > max(single[c.mechanics.key] + BETTER, *third)]

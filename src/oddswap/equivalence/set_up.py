@@ -26,6 +26,7 @@ from oddswap.mechanics.push import Push
 from oddswap.mechanics.stance import Stance, StanceKind
 from oddswap.mechanics.tempo import along_path
 from oddswap.mechanics.types import Floats
+from oddswap.quantities import cm
 
 ARM_CONTACTS, LEG_CONTACTS = {"hand", "forearm", "upper_arm"}, {"thigh", "shank", "foot"}
 AVERAGE = Body(1.75, 75.0)
@@ -260,7 +261,7 @@ def check_set_up(set_up: SetUp, motion: Motion, ceiling: float = np.inf, farthes
         for limit in limits:
             if not limit.kept.all():
                 short = -float(np.min(limit.margin)) * 100
-                words, own = f"{limit.words}; here it is {short:.0f} cm off", vars(set_up)
+                words, own = f"{limit.words}; here it is {cm(short)} off", vars(set_up)
                 at = limit.field if limit.field in own else f"sources.{i}.{limit.field}"
                 raise DomainError(at, own.get(limit.field, vars(source).get(limit.field)), words, limit.way_out)
 

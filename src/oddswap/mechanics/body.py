@@ -13,6 +13,7 @@ import numpy as np
 
 from oddswap.errors import DomainError
 from oddswap.mechanics.types import Bools, Floats
+from oddswap.quantities import cm
 
 Sex = Literal["female", "male"]
 
@@ -70,7 +71,7 @@ class Body:
                 raise DomainError(f"measured.{name}", value, f"the segments are {known}", "Use one of these names")
             usual = table[name] * self.stature
             if not 0.75 * usual <= value <= 1.25 * usual:
-                limit = f"within a quarter of the usual {usual * 100:.0f} cm at this stature"
+                limit = f"within a quarter of the usual {cm(usual * 100)} at this stature"
                 raise DomainError(f"measured.{name}", round(value, 3), limit, "Measure again, joint centre to joint centre")
         for name, (low, high) in self.ranges.items():
             norm = tables()["range"].get(name)

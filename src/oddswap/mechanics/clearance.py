@@ -9,6 +9,7 @@ from oddswap.mechanics.body import tables
 from oddswap.mechanics.limits import Limit, Posture, cushions_of, segment_distance
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.types import Floats
+from oddswap.quantities import cm
 
 
 def room_limits(motion: Motion, ceiling: float) -> list[Limit]:
@@ -24,7 +25,7 @@ def room_limits(motion: Motion, ceiling: float) -> list[Limit]:
         words = "the hand must stay above the floor"
         out.append(Limit("seat_cm", np.asarray(grip.min()), words, "Raise the seat or shorten the range"))
     top = max(float(motion.joints["head"][:, 2].max()) + motion.body.own("head_radius"), float(grip.max()) + rule["in_hand"])
-    words = f"head and hands stay under the ceiling, {ceiling * 100:.0f} cm" if np.isfinite(ceiling) else ""
+    words = f"head and hands stay under the ceiling, {cm(ceiling * 100)}" if np.isfinite(ceiling) else ""
     out.append(Limit("stance", np.asarray(ceiling - top), words, "Sit, kneel, or take another lift"))
     return out + arm_limits(motion)
 

@@ -19,6 +19,7 @@ from oddswap.mechanics.movement import Contact
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.stance import UPRIGHT
 from oddswap.mechanics.types import Bools, Floats, Ints
+from oddswap.quantities import cm
 
 TOLERANCE = 1e-6
 """Metres, or newton metres, of rounding that are forgiven."""
@@ -273,7 +274,7 @@ def place_limits(
     rule = tables()["clearance"]
     off = np.hypot(far_end[..., 0], far_end[..., 1])
     stands_off = off + overhang - rule["nearest"]
-    nearest, place, bench = f"{rule['nearest'] * 100:.0f} cm", "forward_cm", posture.bench_room(far_end) + overhang
+    nearest, place, bench = cm(rule["nearest"] * 100), "forward_cm", posture.bench_room(far_end) + overhang
     return [
         Limit(place, stands_off, f"the column or wall stands at least {nearest} from the hips", "Stand farther off"),
         Limit(place, farthest - off, "the pull must come from inside the room", "Stand closer"),

@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, Literal
 
-from oddswap.store.models import Client, Creation, Edit, Place, Program, database, now
+from oddswap.store.models import Client, Coach, Creation, Edit, Measurement, Place, Program, database, now
 
-Kind = Literal["client", "place", "program"]
-TABLES: dict[str, Any] = {"client": Client, "place": Place, "program": Program}
+Kind = Literal["client", "place", "program", "coach", "measurement"]
+LISTED: dict[str, Any] = {"client": Client, "place": Place, "program": Program}
+"""Records that stand on lists and can be put away."""
+TABLES: dict[str, Any] = LISTED | {"coach": Coach, "measurement": Measurement}
 REMEMBERED = 200
 """Changes of a record that can be undone."""
 

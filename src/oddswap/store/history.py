@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from oddswap.store import editing, programs, records
+from oddswap.store import editing, measurements, programs, records
 
 WRITERS: dict[str, Callable[[int, str], None]] = {
     "client": records.write_client,
     "place": records.write_place,
     "program": programs.write_program,
+    "coach": records.write_settings,
+    "measurement": measurements.write_measurement,
 }
 """What writes a record back as it was, by kind."""
 

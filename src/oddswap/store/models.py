@@ -37,6 +37,7 @@ class Coach(Table):
 
     name = CharField()
     settings = TextField(null=True)
+    revision = IntegerField(default=1)
 
 
 class Client(Table):
@@ -78,6 +79,7 @@ class Program(Table):
 
     client = ForeignKeyField(Client, backref="programs", on_delete="CASCADE")
     name = CharField()
+    note = TextField(default="")
     revision = IntegerField(default=1)
     put_away_at = DateTimeField(null=True)
 
@@ -130,6 +132,18 @@ class ReachMap(Table):
         indexes = ((("client", "place"), True),)
 
 
+class Measurement(Table):
+    """A measuring run with its raw readings, of a place's item or a client's joint; ``document`` is a run document."""
+
+    place = ForeignKeyField(Place, backref="measurements", null=True, on_delete="CASCADE")
+    client = ForeignKeyField(Client, backref="measurements", null=True, on_delete="CASCADE")
+    item = CharField()
+    document = TextField()
+    revision = IntegerField(default=1)
+    begun_at = DateTimeField(default=now)
+    changed_at = DateTimeField(default=now)
+
+
 class Edit(Table):
     """One change of a record, ``kind`` and ``number``: its document before and after, as JSON."""
 
@@ -153,4 +167,4 @@ class Creation(Table):
     made_at = DateTimeField(default=now)
 
 
-TABLES = [Coach, Client, Place, ClientPlace, Program, Session, Line, AcceptedSwap, ReachMap, Edit, Creation]
+TABLES = [Coach, Client, Place, ClientPlace, Program, Session, Line, AcceptedSwap, ReachMap, Measurement, Edit, Creation]

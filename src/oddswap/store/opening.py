@@ -5,10 +5,11 @@ from __future__ import annotations
 import os
 import shutil
 import sqlite3
-from contextlib import closing
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
 from pathlib import Path
 
-from peewee import SqliteDatabase
+from peewee import PeeweeException, SqliteDatabase
 from playhouse.migrations import Runner
 
 from oddswap.store.models import database
@@ -24,8 +25,38 @@ class StoreError(RuntimeError):
     """The database file cannot be used; the message says why and what to do."""
 
 
-def inspect(path: Path) -> None:
+class GoneError(StoreError):
+    """The database file was moved, deleted or replaced under the running app."""
+
+
+_opened: tuple[int, int] | None = None
+"""Device and number of the file that was opened: another one of its name is not it."""
+
+
+@contextmanager
+def connected() -> Iterator[None]:
+    """A connection of this thread to the file that was opened.
+
+    Raises:
+        GoneError: If that file is no longer where it was; nothing is written to an empty one made in its place.
+    """
+    path = path_in_use()
+    try:
+        now = path.stat()
+    except OSError:
+        now = None
+    if now is None or (_opened is not None and (now.st_dev, now.st_ino) != _opened):
+        raise GoneError(f"{path.name} was moved, deleted or replaced. Put it back, or stop the app and start it again")
+    with database.connection_context():
+        yield
+
+
+def inspect(path: Path, filled: bool = False) -> None:
     """Whether a file is this program's, not newer than it, and whole.
+
+    Args:
+        path: The file.
+        filled: Whether one without any tables will not do.
 
     Raises:
         StoreError: If it is not.
@@ -36,6 +67,8 @@ def inspect(path: Path) -> None:
         if application not in (0, APPLICATION_ID) or (tables and not {"coach", "client"} <= tables):
             raise StoreError(f"{path.name} is the database of another program. Name another file with --data")
         applied = {r[0] for r in own.execute("SELECT name FROM schema_migration")} if "schema_migration" in tables else set()
+        if filled and not tables:
+            raise StoreError(f"{path.name} is empty: there is nothing in it to restore. Name another file")
         newer = sorted(applied - {m.stem for m in MIGRATIONS.glob("[0-9]*.py")})
         if newer:
             raise StoreError(
@@ -103,6 +136,19 @@ def open_store(path: Path) -> None:
     if not database.is_closed():
         database.close()
     database.init(str(path), timeout=15, pragmas=PRAGMAS)
+    global _opened
+    there = path.stat()
+    _opened = there.st_dev, there.st_ino
+
+
+def disk_is_full(error: BaseException) -> bool:
+    """Whether an error says that nothing more can be written for want of room."""
+    # SQLite gives the transaction up by itself then, so that what is told first is that it cannot be rolled back.
+    links: list[BaseException] = [error]
+    while (before := links[-1].__cause__ or links[-1].__context__) is not None and len(links) < 10:
+        links.append(before)
+    told = [str(one) for one in links if isinstance(one, sqlite3.Error | PeeweeException | OSError)]
+    return any("is full" in text or "No space left" in text for text in told)
 
 
 def reason(path: Path, error: Exception) -> str:
@@ -110,7 +156,7 @@ def reason(path: Path, error: Exception) -> str:
     text = str(error)
     if "locked" in text:
         return f"{path.name} is in use by another program. Close it, then start again"
-    if "full" in text or "No space left" in text:
+    if disk_is_full(error):
         return f"The disk is full, so {path.name} cannot be written. Make room, then start again"
     if "readonly" in text or "read-only" in text or isinstance(error, PermissionError):
         return f"{path.name} may not be written. Change its permissions, or name another file with --data"
@@ -141,6 +187,37 @@ def backup(source: Path, target: Path) -> None:
         raise StoreError(reason(target, error)) from error
 
 
+MEDIA_TYPE = "application/vnd.sqlite3"
+
+
+def path_in_use() -> Path:
+    """The database file of this process."""
+    return Path(str(database.database))
+
+
+def restore_running(copy: Path) -> Path:
+    """Put a backup's contents into the database that this process is using; returns where a copy of what was there is.
+
+    Readers see all of the one or all of the other. The backup may be of an earlier version: it is brought up to date first.
+
+    Raises:
+        StoreError: If the backup is none; then nothing is changed.
+    """
+    try:
+        inspect(copy, filled=True)
+        migrate(copy)
+        path = path_in_use()
+        kept = free_name(path.with_suffix(".before-restore"))
+        backup(path, kept)
+        with closing(sqlite3.connect(copy)) as source, closing(sqlite3.connect(path, timeout=15)) as own:
+            source.backup(own)
+        return kept
+    except StoreError:
+        raise
+    except Exception as error:
+        raise StoreError(reason(copy, error)) from error
+
+
 def restore(copy: Path, target: Path) -> Path | None:
     """Put a backup in a database's place; returns where what was there is kept, None where there was nothing.
 
@@ -148,7 +225,7 @@ def restore(copy: Path, target: Path) -> Path | None:
         StoreError: If the backup is none, or the place cannot be written.
     """
     try:
-        inspect(copy)
+        inspect(copy, filled=True)
         target.parent.mkdir(parents=True, exist_ok=True)
         kept = free_name(target.with_suffix(".before-restore")) if target.exists() else None
         made = free_name(target.with_suffix(".restoring"))

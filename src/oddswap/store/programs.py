@@ -25,7 +25,7 @@ def add_program(client: int, document: KeptProgramDoc, key: str = "") -> int:
 
     def make() -> int:
         editing.revision("client", client)
-        row = Program.create(client=client, name=document.name)
+        row = Program.create(client=client, name=document.name, note=document.note)
         _write(row.id, document)
         return int(row.id)
 
@@ -75,13 +75,14 @@ def _read(number: int) -> KeptProgramDoc:
     for row in lines_of(number):
         by.setdefault(row.session_id, []).append(KeptLineDoc(id=row.id, line=LineDoc.model_validate_json(row.document)))
     sessions = [KeptSessionDoc(id=s.id, name=s.name, lines=by.get(s.id, [])) for s in sessions_of(number)]
-    return KeptProgramDoc(name=Program.get_by_id(number).name, sessions=sessions)
+    held = Program.get_by_id(number)
+    return KeptProgramDoc(name=held.name, note=held.note, sessions=sessions)
 
 
 def _write(number: int, document: KeptProgramDoc) -> None:
     own_sessions = {r.id for r in Session.select(Session.id).where(Session.program == number)}
     own_lines = {r.id for r in Line.select(Line.id).where(Line.program == number)}
-    Program.update(name=document.name).where(Program.id == number).execute()
+    Program.update(name=document.name, note=document.note).where(Program.id == number).execute()
     Session.update(removed_at=now()).where(Session.program == number, Session.removed_at.is_null()).execute()
     Line.update(removed_at=now()).where(Line.program == number, Line.removed_at.is_null()).execute()
     position, seen = 0, set[tuple[str, int]]()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import json
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
@@ -49,6 +50,18 @@ class AcceptedSwapRecord:
     place: int
     document: str
     match_now: float | None = None
+
+
+@dataclass(frozen=True)
+class PastSwap:
+    """A swap that was accepted for a line, with its times, UTC, and whether it is in force."""
+
+    place: int
+    place_name: str
+    document: str
+    accepted_at: dt.datetime
+    undone_at: dt.datetime | None
+    in_force: bool
 
 
 @dataclass(frozen=True)
@@ -102,15 +115,30 @@ def the_coach() -> int:
     return int(row.id) if row is not None else add_coach("Coach")
 
 
+def coach_name() -> str:
+    """What the coach of this file is called."""
+    return str(Coach.get_by_id(the_coach()).name)
+
+
 def settings() -> CoachDoc:
     """What the coach set for all clients."""
     row = Coach.get_by_id(the_coach())
     return CoachDoc.model_validate_json(row.settings) if row.settings else CoachDoc()
 
 
-def save_settings(document: CoachDoc) -> None:
-    """Change what the coach set."""
-    Coach.update(settings=document.model_dump_json()).where(Coach.id == the_coach()).execute()
+def save_settings(document: CoachDoc, read: int | None = None) -> None:
+    """Change what the coach set; ``read`` is the revision that the change was made on.
+
+    Raises:
+        StaleError: If it was changed since.
+    """
+    coach, text = the_coach(), document.model_dump_json()
+    editing.change("coach", coach, read, lambda _: settings().model_dump_json(), lambda: write_settings(coach, text))
+
+
+def write_settings(number: int, text: str) -> None:
+    """Write a coach's settings back as they were, from JSON."""
+    Coach.update(settings=text).where(Coach.id == number).execute()
 
 
 def add_client(coach: int, document: ClientDoc, places: Sequence[int], key: str = "") -> int:
@@ -368,6 +396,21 @@ def accepted(line_numbers: Sequence[int]) -> list[AcceptedSwapRecord]:
     )
     newest = {(r.line_id, r.place_id): r for r in rows}
     return [AcceptedSwapRecord(r.id, r.line_id, r.place_id, r.document, r.match_now) for r in newest.values()]
+
+
+def swap_history(line_number: int) -> list[PastSwap]:
+    """All that was ever accepted for a line, newest first.
+
+    Raises:
+        MissingError: If there is no such line.
+    """
+    line(line_number)
+    now_valid = {swap.id for swap in accepted([line_number])}
+    rows = AcceptedSwap.select(AcceptedSwap, Place).join(Place).where(AcceptedSwap.line == line_number)
+    return [
+        PastSwap(r.place_id, r.place.name, r.document, r.accepted_at, r.undone_at, r.id in now_valid)
+        for r in rows.order_by(AcceptedSwap.id.desc())
+    ]
 
 
 def undo_swap(line_number: int, place_number: int) -> bool:

@@ -6,6 +6,8 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from oddswap.quantities import kg
+
 
 def trend(weights: Sequence[tuple[float, float]], weeks: float = 6) -> tuple[float | None, str]:
     """Bodyweight change, kg a week, over the last weeks: the median of the slopes between weighings (Theil 1950, Sen 1968)."""
@@ -21,4 +23,4 @@ def trend(weights: Sequence[tuple[float, float]], weeks: float = 6) -> tuple[flo
     slope = float(np.median((mass[j] - mass[i])[apart > 3] / apart[apart > 3]) * 7)
     if abs(slope) < 0.05:
         return slope, "steady"
-    return slope, f"{'gaining' if slope > 0 else 'losing'} {abs(slope):.1f} kg a week"
+    return slope, f"{'gaining' if slope > 0 else 'losing'} {kg(abs(slope), 2)} a week"

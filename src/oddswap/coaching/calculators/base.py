@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from oddswap.errors import DomainError
+from oddswap.quantities import OTHERS, exactly_shown, unit_shown, value_meant, value_shown
 
 Values = Mapping[str, float | str]
 
@@ -25,6 +26,19 @@ class Input:
     high: float = 0.0
     step: float = 1.0
     text: str = ""
+
+    @property
+    def plain_unit(self) -> str:
+        """``kg`` or ``cm`` where it is one of these, also of every one of many; else empty."""
+        return self.unit.split()[-1] if self.unit.split()[-1:] and self.unit.split()[-1] in OTHERS else ""
+
+    def shown(self) -> Input:
+        """In the units in force."""
+        unit = self.plain_unit
+        if not unit or unit_shown(unit) == unit:
+            return self
+        low, high, default = (value_shown(v, unit) for v in (self.low, self.high, self.default))
+        return replace(self, unit=self.unit.replace(unit, unit_shown(unit)), low=low, high=high, default=default)
 
 
 @dataclass(frozen=True)
@@ -46,6 +60,13 @@ class Curve:
     y: str
     at: tuple[float, float]
 
+    def shown(self) -> Curve:
+        """In the units in force, which the titles name after a comma."""
+        units = [next((u for u in OTHERS if f", {u}" in title), "") for title in (self.x, self.y)]
+        x, y = (t.replace(f", {u}", f", {unit_shown(u)}") if u else t for t, u in zip((self.x, self.y), units, strict=True))
+        by = [exactly_shown(1.0, u) for u in units]
+        return Curve([(a * by[0], b * by[1]) for a, b in self.points], x, y, (self.at[0] * by[0], self.at[1] * by[1]))
+
 
 @dataclass(frozen=True)
 class Answer:
@@ -64,6 +85,10 @@ class Answer:
     strokes: Sequence[Stroke] = ()
     curve: Curve | None = None
     caution: str = ""
+
+    def shown(self) -> Answer:
+        """With the curve's axes in the units in force."""
+        return self if self.curve is None else replace(self, curve=self.curve.shown())
 
 
 @dataclass(frozen=True)
@@ -93,7 +118,7 @@ class Calculator:
     work: Callable[[Values], Answer]
 
     def answer(self, given: Values) -> Answer:
-        """The answer for some values; defaults fill what is missing.
+        """The answer for some values, both in the units in force; defaults fill what is missing.
 
         Raises:
             DomainError: With the input that cannot be.
@@ -104,16 +129,17 @@ class Calculator:
                 raise DomainError(f"values.{name}", given[name], f"the inputs are {', '.join(known)}", "Use one of these names")
         values: dict[str, float | str] = {}
         for name, one in known.items():
-            value = given.get(name, one.text or one.default)
+            value = given.get(name, one.text or one.shown().default)
             if one.text:
                 values[name] = str(value)
                 continue
-            if not isinstance(value, int | float) or not np.isfinite(value) or not one.low <= value <= one.high:
-                limit = f"{one.name} is a number from {one.low:g} to {one.high:g} {one.unit}".strip()
+            shown = one.shown()
+            if not isinstance(value, int | float) or not np.isfinite(value) or not shown.low <= value <= shown.high:
+                limit = f"{one.name} is a number from {shown.low:g} to {shown.high:g} {shown.unit}".strip()
                 raise DomainError(f"values.{name}", value, limit, "Pick a value in this range")
-            values[name] = float(value)
+            values[name] = value_meant(float(value), one.plain_unit)
         try:
-            return self.work(values)
+            return self.work(values).shown()
         except DomainError as error:
             raise error.at("values") from None
 
@@ -127,7 +153,7 @@ def numbers(text: str, name: str) -> list[float]:
     """Masses in kg, in the order typed. Raises DomainError, naming the input, for text that is no such list."""
     parts = [p for p in re.split(r"[\s;]+|,\s+", text.strip()) if p]
     try:
-        out = [float(p.replace(",", ".")) for p in parts]
+        out = [value_meant(float(p.replace(",", ".")), "kg") for p in parts]
     except ValueError:
         raise DomainError(name, text, "masses in kg with spaces between, as in 10 12.5 15", "Mend the list") from None
     if not out or min(out) <= 0 or len(out) > 200:
@@ -142,5 +168,5 @@ def counted(text: str) -> list[tuple[float, int]]:
         found = re.fullmatch(r"(\d+)[x×](\d+(?:[.,]\d+)?)", part)
         if not found:
             raise DomainError("plates", part, "counts and masses as in 4x20 2x10 2x2.5", "Mend this entry")
-        out.append((float(found[2].replace(",", ".")), min(int(found[1]), 40)))
+        out.append((value_meant(float(found[2].replace(",", ".")), "kg"), min(int(found[1]), 40)))
     return out

@@ -7,6 +7,7 @@ import numpy as np
 from oddswap.coaching.calculators.base import Answer, Curve, Stroke, Values, number
 from oddswap.equipment.lever import Swing
 from oddswap.mechanics.body import GRAVITY
+from oddswap.quantities import cm, kg
 
 
 def split(v: Values) -> Answer:
@@ -15,17 +16,17 @@ def split(v: Values) -> Answer:
     each = load / (2 * np.cos(spread / 2))
     x, y = float(np.sin(spread / 2)), float(np.cos(spread / 2))
     strokes = [
-        Stroke("kit", (0, 1.1), (0, 0), f"{load:g} kg"),
-        Stroke("pull", (0, 0), (-x, -y), f"{each:.3g} kg"),
-        Stroke("pull", (0, 0), (x, -y), f"{each:.3g} kg"),
+        Stroke("kit", (0, 1.1), (0, 0), kg(load)),
+        Stroke("pull", (0, 0), (-x, -y), kg(each, 3)),
+        Stroke("pull", (0, 0), (x, -y), kg(each, 3)),
     ]
     angles = np.linspace(0, 160, 81)
     points = [(float(a), float(1 / (2 * np.cos(np.radians(a) / 2)))) for a in angles]
     at = (float(np.degrees(spread)), float(each / load))
-    rows = [("Each hand", f"{each:.3g} kg"), ("Of the cable's tension", f"{each / load:.2f} times")]
+    rows = [("Each hand", kg(each, 3)), ("Of the cable's tension", f"{each / load:.2f} times")]
     caution = "Spread this wide, each hand holds more than the whole cable." if each > load else ""
     return Answer(
-        rows, f"Each hand holds {each:.3g} kg.", strokes, Curve(points, "spread, °", "part of the tension", at), caution
+        rows, f"Each hand holds {kg(each, 3)}.", strokes, Curve(points, "spread, °", "part of the tension", at), caution
     )
 
 
@@ -38,17 +39,17 @@ def strap(v: Values) -> Answer:
     strokes = [
         Stroke("limb", (0, 0), (upper, 0), "upper arm"),
         Stroke("limb", (upper, 0), (upper + fore, 0), "forearm"),
-        Stroke("lever", (0, -7), (here, -7), f"{here:.0f} cm"),
-        Stroke("pull", (here, 0), (here, -28), f"{load:g} kg"),
+        Stroke("lever", (0, -7), (here, -7), cm(here)),
+        Stroke("pull", (here, 0), (here, -28), kg(load)),
     ]
     rows = [
         ("Torque at the shoulder", f"{torque:.1f} N·m"),
-        ("In the hand for the same", f"{load * here / hand:.3g} kg"),
-        ("Here for the same as in the hand", f"{load * hand / here:.3g} kg"),
+        ("In the hand for the same", kg(load * here / hand, 3)),
+        ("Here for the same as in the hand", kg(load * hand / here, 3)),
     ]
     return Answer(
         rows,
-        f"The lever is {here / hand:.0%} of the hand's: {load:g} kg in the hand is {load * hand / here:.3g} kg here.",
+        f"The lever is {here / hand:.0%} of the hand's: {kg(load)} in the hand is {kg(load * hand / here, 3)} here.",
         strokes,
     )
 
@@ -60,8 +61,8 @@ def offset(v: Values) -> Answer:
     torque = GRAVITY * (little * (apart / 2 + off) - thumb * (apart / 2 - off)) / 100
     strokes = [
         Stroke("kit", (-apart / 2 - off, 0), (apart / 2 - off, 0)),
-        Stroke("plate", (-apart / 2 - off, -4 - little / 6), (-apart / 2 - off, 4 + little / 6), f"{little:g} kg"),
-        Stroke("plate", (apart / 2 - off, -4 - thumb / 6), (apart / 2 - off, 4 + thumb / 6), f"{thumb:g} kg"),
+        Stroke("plate", (-apart / 2 - off, -4 - little / 6), (-apart / 2 - off, 4 + little / 6), kg(little)),
+        Stroke("plate", (apart / 2 - off, -4 - thumb / 6), (apart / 2 - off, 4 + thumb / 6), kg(thumb)),
         Stroke("limb", (0, 0), (0, -14), "fist"),
     ]
     mechanics = (
@@ -91,12 +92,10 @@ def lever(v: Values) -> Answer:
             "pull",
             (100 * horn * arm[0], 100 * horn * arm[1]),
             (100 * horn * arm[0], 100 * horn * arm[1] - 30),
-            f"{plates:g} kg",
+            kg(plates),
         ),
-        Stroke(
-            "lever", (0, 100 * horn * arm[1]), (100 * horn * arm[0], 100 * horn * arm[1]), f"{abs(100 * horn * arm[0]):.0f} cm"
-        ),
+        Stroke("lever", (0, 100 * horn * arm[1]), (100 * horn * arm[0], 100 * horn * arm[1]), cm(abs(100 * horn * arm[0]))),
     ]
-    rows = [("In the hand", f"{now:.3g} kg"), ("At most, lever level", f"{effort_per_newton(np.pi / 2):.3g} kg")]
+    rows = [("In the hand", kg(now, 3)), ("At most, lever level", kg(effort_per_newton(np.pi / 2), 3))]
     curve = Curve(points, "swing from hanging, °", "in the hand, kg", (float(np.degrees(swing)), now))
-    return Answer(rows, f"At {np.degrees(swing):.0f}° from hanging the hand holds {now:.3g} kg.", strokes, curve)
+    return Answer(rows, f"At {np.degrees(swing):.0f}° from hanging the hand holds {kg(now, 3)}.", strokes, curve)

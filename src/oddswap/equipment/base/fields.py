@@ -38,4 +38,7 @@ def is_name(text: str) -> bool:
     return bool(text.strip()) and is_readable(text)
 
 
+Note = Annotated[str, MaxLen(2000), Predicate(is_readable)]
+"""Words of a coach's own, in lines; empty for none."""
+
 Name = Annotated[str, MinLen(1), MaxLen(80), Predicate(is_name)]

@@ -132,6 +132,8 @@ class KitItem:
     """Whether it can load a movement."""
     searched: ClassVar[bool] = True
     """Whether the search proposes it by itself."""
+    carried_about: ClassVar[bool] = True
+    """Whether it is taken to where it is used; else it is used where it stands."""
     line: ClassVar[bool] = False
     """Whether it pulls along a line, which a cuff fixes to a leg and a moved bench is brought to."""
 
@@ -149,6 +151,11 @@ class KitItem:
     def serves(self, bearing: Bearing) -> bool:
         """Whether it can load a variant at all."""
         return self.loads and bearing.carried and bearing.contact == "hand"
+
+    @property
+    def floor_m(self) -> tuple[float, float] | None:
+        """What of the floor it takes, along a wall and out from it, m (own estimates); None for what lies on a shelf."""
+        return None
 
     @property
     def source_kind(self) -> str:

@@ -13,6 +13,7 @@ from oddswap.equipment.base.fields import EDGE, Real
 from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.movement import Contact
 from oddswap.mechanics.types import Floats
+from oddswap.quantities import cm
 
 
 @dataclass(frozen=True)
@@ -45,7 +46,7 @@ class Attachment:
         if self.across_cm:
             side = "thumb" if self.across_cm > 0 else "little-finger"
             where = f"{where}, " if where else ""
-            where += f"{abs(self.across_cm):.0f} cm off the middle, {side} side"
+            where += f"{cm(abs(self.across_cm))} off the middle, {side} side"
         return where
 
 

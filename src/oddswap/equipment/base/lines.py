@@ -13,6 +13,7 @@ from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.pchip import interpolate
 from oddswap.mechanics.types import Floats
+from oddswap.quantities import cm
 
 ROPE_SPREAD = 0.9
 """Part of a strand's length that a hand may be off the middle: there it is pulled by more than the whole cable's tension."""
@@ -86,13 +87,13 @@ class Cable(Law):
             Limit(
                 "forward_cm",
                 out.min(axis=-1) - self.parked,
-                f"the cable stays taut only while the hand is at least {self.parked * 100:.0f} cm from the pulley",
+                f"the cable stays taut only while the hand is at least {cm(self.parked * 100)} from the pulley",
                 "Stand farther off, or use a lower or higher hole",
             ),
             Limit(
                 "forward_cm",
                 self.parked + self.travel - out.max(axis=-1),
-                f"the cable runs out {(self.parked + self.travel) * 100:.0f} cm from the pulley",
+                f"the cable runs out {cm((self.parked + self.travel) * 100)} from the pulley",
                 "Stand closer",
             ),
             *self._rope_limits(grip),
@@ -103,7 +104,7 @@ class Cable(Law):
         if self.ends != "rope":
             return []
         room = ROPE_SPREAD * self.strand - np.abs(grip[..., 1]).max(axis=-1)
-        words = f"a rope's hands stay within {2 * ROPE_SPREAD * self.strand * 100:.0f} cm of each other"
+        words = f"a rope's hands stay within {cm(2 * ROPE_SPREAD * self.strand * 100)} of each other"
         return [Limit("use", np.asarray(room), words, "Take handles or a bar, or keep the hands together")]
 
     @property
@@ -153,13 +154,13 @@ class Elastic(Law):
             Limit(
                 "forward_cm",
                 length.min(axis=-1) - slack,
-                f"the band is slack under {slack * 100:.0f} cm",
+                f"the band is slack under {cm(slack * 100)}",
                 "Anchor it farther off, or take a shorter band",
             ),
             Limit(
                 "forward_cm",
                 self.most - length.max(axis=-1),
-                f"this band may be stretched to {self.most * 100:.0f} cm at most",
+                f"this band may be stretched to {cm(self.most * 100)} at most",
                 "Anchor it closer, or take a longer band",
             ),
         ]

@@ -7,6 +7,7 @@ import numpy as np
 from oddswap.equipment.base.item import Bearing
 from oddswap.equipment.base.setting import AdjustableParameter
 from oddswap.mechanics.types import Floats
+from oddswap.quantities import cm
 
 RINGS, STEP_DEG = 6, 30.0
 """Grid of distances and facings in the first pass of a search."""
@@ -85,7 +86,7 @@ def distance_words(distance_cm: float, what: str) -> str:
     halves = round(2 * distance_cm / STEP_CM)
     steps = {0: "close to", 1: "half a step from", 2: "one long step from", 3: "a step and a half from", 4: "two steps from"}
     words = steps.get(halves, f"{halves / 2:g} steps from")
-    return f"{words} the {what} ({distance_cm:.0f} cm)"
+    return f"{words} the {what} ({cm(distance_cm)})"
 
 
 def bearing_words(forward: float, right: float, what: str = "cable", brief: bool = False) -> str:

@@ -36,6 +36,7 @@ export type LineForm = Schemas['LineForm'];
 export type WrittenLine = Schemas['LineFormView'];
 export type PutAway = Schemas['PutAwayView'];
 export type Kinds = PutAway['kind'];
+export type ReadFile = Schemas['ReadFile'];
 
 export const api = createClient<paths>({ baseUrl: '/' });
 
@@ -63,7 +64,7 @@ export const once = () => ({ 'Idempotency-Key': crypto.randomUUID() });
 /** What a request came to: the answer, or a problem in words that can be shown as it is. */
 export type Answer<T> = { data: T; problem?: undefined } | { data?: undefined; problem: Problem };
 
-const unreachable: Problem = {
+export const unreachable: Problem = {
   type: 'about:blank',
   title: 'The app does not answer',
   status: 0,
@@ -72,7 +73,7 @@ const unreachable: Problem = {
 };
 
 /** An answer that is none, without words of its own. */
-const failed: Problem = {
+export const failed: Problem = {
   type: 'about:blank',
   title: 'The app failed at this',
   status: 500,

@@ -95,9 +95,8 @@
   onpointermove={(e) => dragging && follow(e)}
   onpointerup={() => (dragging = false)}
 >
-  <text x="2" y="13" class="fill-ink text-[13px] font-semibold">{title}</text>
-  <text x={width - box.right} y="13" text-anchor="end" class="fill-muted text-[12px]">here {said} {unit}</text
-  >
+  <text x="2" y="13" class="fill-ink text-small font-semibold">{title}</text>
+  <text x={width - box.right} y="13" text-anchor="end" class="fill-muted text-small">here {said} {unit}</text>
   {#each doubtful as bad, i (i)}
     {#if bad}
       <rect
@@ -111,10 +110,10 @@
   {/each}
   {#each y.ticks(3) as tick (tick)}
     <line x1={box.left} x2={width - box.right} y1={y(tick)} y2={y(tick)} stroke="var(--line)" />
-    <text x={box.left - 6} y={y(tick) + 4} text-anchor="end" class="fill-muted text-[11px]">{tick}</text>
+    <text x={box.left - 6} y={y(tick) + 4} text-anchor="end" class="fill-muted text-mark">{tick}</text>
   {/each}
-  <text x={box.left} y={height - 8} class="fill-muted text-[11px]">lengthened end</text>
-  <text x={width - box.right} y={height - 8} text-anchor="end" class="fill-muted text-[11px]"
+  <text x={box.left} y={height - 8} class="fill-muted text-mark">lengthened end</text>
+  <text x={width - box.right} y={height - 8} text-anchor="end" class="fill-muted text-mark"
     >shortened end</text
   >
   {#each curves as curve, i (curve.name)}
@@ -132,7 +131,7 @@
         x={name.x}
         y={name.y}
         text-anchor={name.anchor as 'start'}
-        class="fill-ink text-[12px]"
+        class="fill-ink text-small"
         stroke="var(--panel)"
         stroke-width="4"
         paint-order="stroke">{name.name}</text

@@ -28,10 +28,23 @@
     /** Pixels a metre; both figures of a pair share it. */
     scale: number;
     label: string;
+    /** A length, cm, in the units of who looks. */
+    length?: (cm: number) => string;
     /** Called with the point, m, that the far end of a pull was dragged to; the body dragged counts as the end dragged back. */
     oncarry?: (source: number, point: [number, number, number]) => void;
   };
-  let { profile, pose, view, colour, width, height, scale: wanted, label, oncarry }: Props = $props();
+  let {
+    profile,
+    pose,
+    view,
+    colour,
+    width,
+    height,
+    scale: wanted,
+    label,
+    length = (cm) => `${Math.round(cm)} cm`,
+    oncarry,
+  }: Props = $props();
   const id = $props.id();
 
   /** What is being dragged: from where on the page, where the end was, and the frame, which keeps still meanwhile. */
@@ -305,7 +318,7 @@
           x={b[0] + (right ? -10 : 10)}
           y={b[1] - 9}
           text-anchor={right ? 'end' : 'start'}
-          class="fill-ink text-[12.5px] font-semibold"
+          class="fill-ink text-small font-semibold"
           stroke="var(--paper)"
           stroke-width="3.5"
           paint-order="stroke">hole {pull.prop['hole']}</text
@@ -435,10 +448,10 @@
         y={tag[1]}
         text-anchor="middle"
         fill={colour}
-        class="text-[13px] font-semibold"
+        class="text-small font-semibold"
         stroke="var(--paper)"
         stroke-width="4"
-        paint-order="stroke">{lever.cm.toFixed(0)} cm</text
+        paint-order="stroke">{length(lever.cm)}</text
       >
     {/if}
   {/if}
@@ -460,8 +473,8 @@
     {#each [a[0], b[0]] as x, i (i)}
       <line x1={x} x2={x} y1={y - 4} y2={y + 4} stroke="var(--muted)" />
     {/each}
-    <text x={(a[0] + b[0]) / 2} y={y + 15} text-anchor="middle" class="fill-ink text-[12.5px] font-semibold"
-      >{cm} cm</text
+    <text x={(a[0] + b[0]) / 2} y={y + 15} text-anchor="middle" class="fill-ink text-small font-semibold"
+      >{length(cm)}</text
     >
   {/if}
 

@@ -47,7 +47,7 @@
       x={x(Number(zone[1]))}
       y="12"
       text-anchor="middle"
-      class="fill-muted text-[11px] font-semibold tracking-[0.14em] uppercase">{zone[0]}</text
+      class="fill-muted text-mark font-semibold tracking-[0.14em] uppercase">{zone[0]}</text
     >
   {/each}
   {#each [0, 1 / 3, 2 / 3, 1] as border (border)}
@@ -60,7 +60,7 @@
       x={left - 10}
       y={base}
       text-anchor="end"
-      class="fill-ink text-[12.5px] {row.target ? 'font-semibold' : ''}">{row.name}</text
+      class="fill-ink text-small {row.target ? 'font-semibold' : ''}">{row.name}</text
     >
     <line x1={x(0)} x2={x(1)} y1={base} y2={base} stroke="var(--line)" />
     <path d={shape(row, base)} fill={colour} fill-opacity={row.target ? 0.9 : 0.6} />
@@ -82,7 +82,7 @@
       stroke-width="2"
     />
   {/each}
-  <text x={x(0.5)} y={height - 2} text-anchor="middle" class="fill-muted text-[11px]"
+  <text x={x(0.5)} y={height - 2} text-anchor="middle" class="fill-muted text-mark"
     >{width < 420
       ? "the muscle's own length"
       : "each muscle's own length, longest to shortest its joints allow"}</text

@@ -59,7 +59,8 @@
       .y1((v) => axis - sign * v * reach * 0.97);
     return draw(values) ?? '';
   }
-  const shared = $derived(over.map((v, i) => Math.min(v, under[i]!)));
+  // Alone, all of it is its own.
+  const shared = $derived(swap ? over.map((v, i) => Math.min(v, under[i]!)) : over);
   const zones = $derived(
     [
       { name: 'lengthened', from: 0, to: 1 / 3 },
@@ -125,7 +126,7 @@
         x={x((zone.from + zone.to) / 2)}
         y="14"
         text-anchor="middle"
-        class="fill-muted text-[12px] font-semibold tracking-[0.14em] uppercase"
+        class="fill-muted text-small font-semibold tracking-[0.14em] uppercase"
       >
         {x(zone.to) - x(zone.from) > 70 ? zone.name : ''}
       </text>
@@ -146,11 +147,11 @@
   {#if !mini}
     {#each ticks as tick (tick)}
       <line x1={x(tick)} x2={x(tick)} y1={height - 36} y2={height - 31} stroke="var(--muted)" />
-      <text x={x(tick)} y={height - 19} text-anchor="middle" class="fill-muted text-[11px]">
+      <text x={x(tick)} y={height - 19} text-anchor="middle" class="fill-muted text-mark">
         {Math.round(tick * 100)} %
       </text>
     {/each}
-    <text x={width / 2} y={height - 4} text-anchor="middle" class="fill-muted text-[11.5px]">
+    <text x={width / 2} y={height - 4} text-anchor="middle" class="fill-muted text-mark">
       {muscle} from its longest (0 %) to its shortest (100 %)
     </text>
     {#if readings}
@@ -188,7 +189,7 @@
             y={tag.y + 16}
             text-anchor="middle"
             fill={tag.colour}
-            class="text-[13px] font-semibold"
+            class="text-small font-semibold"
           >
             {tag.text}
           </text>

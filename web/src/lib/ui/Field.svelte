@@ -16,7 +16,7 @@
 </script>
 
 <div class="text-sm">
-  <label class="block text-[13px] leading-tight text-muted" for={id}>{label}</label>
+  <label class="block text-small leading-tight text-muted" for={id}>{label}</label>
   <span class="mt-0.5 flex items-center gap-1.5">
     {#if choices.length}
       <select
@@ -42,7 +42,7 @@
     {/if}
     {#if unit}<span class="shrink-0 text-muted">{unit}</span>{/if}
   </span>
-  {#if fault}<span id="{id}-fault" class="mt-0.5 block text-[13px] leading-tight text-swap" role="alert"
+  {#if fault}<span id="{id}-fault" class="mt-0.5 block text-small leading-tight text-swap" role="alert"
       >{fault}</span
     >{/if}
 </div>

@@ -82,7 +82,7 @@
                   aria-invalid={calculators.faults[input.id] ? 'true' : undefined}
                   oninput={(e) => void calculators.set(input.id, e.currentTarget.value)}
                 />
-                <p class="text-[13px] text-muted">{input.unit}</p>
+                <p class="text-small text-muted">{input.unit}</p>
               {:else}
                 <input
                   id="in-{input.id}"
@@ -96,7 +96,7 @@
                 />
               {/if}
               {#if calculators.faults[input.id]}
-                <p class="text-[13px] text-swap" role="alert">{calculators.faults[input.id]}</p>
+                <p class="text-small text-swap" role="alert">{calculators.faults[input.id]}</p>
               {/if}
             </div>
           {/each}
@@ -123,7 +123,7 @@
         {/if}
         <h2 class="mt-6 text-base">Formula</h2>
         <p class="font-semibold">{sum.formula}</p>
-        <p class="text-[13px] text-muted">{sum.source}</p>
+        <p class="text-small text-muted">{sum.source}</p>
         <h2 class="mt-4 text-base">By hand</h2>
         <p>{sum.worked}</p>
         <button

@@ -114,7 +114,7 @@
           x={at.x}
           y={at.y}
           text-anchor={at.anchor}
-          class="fill-ink text-[13px] font-semibold"
+          class="fill-ink text-small font-semibold"
           stroke="var(--panel)"
           stroke-width="3"
           paint-order="stroke">{s.label}</text
@@ -132,10 +132,10 @@
   >
     {#each curve.yt as t (t.v)}
       <line x1={curve.l} x2={curve.w - 14} y1={t.at} y2={t.at} stroke="var(--line)" />
-      <text x={curve.l - 6} y={t.at + 4} text-anchor="end" class="fill-muted text-[11px]">{short(t.v)}</text>
+      <text x={curve.l - 6} y={t.at + 4} text-anchor="end" class="fill-muted text-mark">{short(t.v)}</text>
     {/each}
     {#each curve.xt as t (t.v)}
-      <text x={t.at} y={curve.h - curve.b + 15} text-anchor="middle" class="fill-muted text-[11px]"
+      <text x={t.at} y={curve.h - curve.b + 15} text-anchor="middle" class="fill-muted text-mark"
         >{short(t.v)}</text
       >
     {/each}
@@ -156,9 +156,9 @@
       stroke="var(--swap)"
       stroke-width="3"
     />
-    <text x={(curve.l + curve.w) / 2} y={curve.h - 3} text-anchor="middle" class="fill-ink text-[12px]"
+    <text x={(curve.l + curve.w) / 2} y={curve.h - 3} text-anchor="middle" class="fill-ink text-small"
       >{answer.curve.x}</text
     >
-    <text x={curve.l + 4} y="11" class="fill-ink text-[12px]">{answer.curve.y}</text>
+    <text x={curve.l + 4} y="11" class="fill-ink text-small">{answer.curve.y}</text>
   </svg>
 {/if}

@@ -1,21 +1,32 @@
 <!-- Weighings over time and their trend. -->
 <script lang="ts">
+  import Trash from '@lucide/svelte/icons/trash-2';
   import type { ClientDoc } from '../../lib/api/client';
   import type { Details } from './client.svelte';
-  import type { Units } from './units';
+  import type { Units } from '../../lib/units/units.svelte';
 
   let { details, doc, trend, units }: { details: Details; doc: ClientDoc; trend: string; units: Units } =
     $props();
 
   let weighing = $state('');
+  const today = () => new Date().toISOString().slice(0, 10);
+  let day = $state(today());
+  let all = $state(false);
 
   function weigh() {
     const kg = Math.round(units.asKg(weighing) * 100) / 100;
-    const day = new Date().toISOString().slice(0, 10);
     const others = (doc.weights ?? []).filter((w) => w.day !== day);
-    void details.edit({ weights: [...others, { day, mass_kg: kg }], mass_kg: kg });
+    const made = [...others, { day, mass_kg: kg }];
+    void details.edit({ weights: made, mass_kg: latest(made) ?? kg });
     weighing = '';
+    day = today();
   }
+  function remove(gone: string) {
+    const left = (doc.weights ?? []).filter((w) => w.day !== gone);
+    void details.edit({ weights: left, mass_kg: latest(left) ?? doc.mass_kg });
+  }
+  const latest = (of: { day: string; mass_kg: number }[]) =>
+    [...of].sort((a, b) => a.day.localeCompare(b.day)).at(-1)?.mass_kg;
   const weights = $derived([...(doc.weights ?? [])].sort((a, b) => a.day.localeCompare(b.day)));
   const line = $derived.by(() => {
     const late = weights.slice(-60);
@@ -32,7 +43,7 @@
   });
 </script>
 
-<h2 class="mt-6 font-sans text-xs font-bold tracking-[0.1em] uppercase">Bodyweight</h2>
+<h2 class="mt-6 section-title">Bodyweight</h2>
 <div class="mt-1 flex items-end gap-4">
   <svg viewBox="0 0 280 74" class="h-[74px] w-[280px]" role="img" aria-label="Bodyweight over time">
     <line x1="0" x2="280" y1="73" y2="73" stroke="var(--line)" />
@@ -52,9 +63,37 @@
   <input
     bind:value={weighing}
     class="h-8 w-28 rounded-md border border-line bg-panel px-2"
-    placeholder={`${units.mass} today`}
-    aria-label="Bodyweight today"
+    placeholder={units.mass}
+    aria-label="Bodyweight, {units.mass}"
   />
-  <button class="h-8 rounded-md bg-ink px-3 font-semibold text-paper" disabled={!weighing}>Weigh in</button>
-  <span class="text-muted">{weights.length} weighings</span>
+  <input
+    type="date"
+    bind:value={day}
+    max={today()}
+    class="h-8 rounded-md border border-line bg-panel px-2"
+    aria-label="Day of the weighing"
+  />
+  <button class="h-8 rounded-md bg-ink px-3 font-semibold text-paper" disabled={!weighing || !day}
+    >Weigh in</button
+  >
 </form>
+{#if weights.length}
+  <button class="mt-1 text-small text-muted underline" aria-expanded={all} onclick={() => (all = !all)}
+    >{weights.length} {weights.length === 1 ? 'weighing' : 'weighings'}</button
+  >
+{/if}
+{#if all}
+  <ul class="mt-1 max-h-44 overflow-y-auto text-small" aria-label="Weighings">
+    {#each [...weights].reverse() as w (w.day)}
+      <li class="flex items-center gap-3 border-b border-line py-0.5">
+        <span class="text-muted">{w.day}</span>
+        <span class="font-semibold">{units.massText(w.mass_kg)} {units.mass}</span>
+        <button
+          class="ml-auto text-muted hover:text-ink"
+          aria-label="Remove the weighing of {w.day}"
+          onclick={() => remove(w.day)}><Trash size={13} /></button
+        >
+      </li>
+    {/each}
+  </ul>
+{/if}

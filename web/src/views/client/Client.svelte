@@ -6,6 +6,7 @@
   import Shell from '../../lib/ui/Shell.svelte';
   import Conflict from '../../lib/records/Conflict.svelte';
   import Faults from '../../lib/ui/Faults.svelte';
+  import Note from '../../lib/ui/Note.svelte';
   import { navigate, p, route } from '../../router';
   import Bodyweight from './Bodyweight.svelte';
   import { Details } from './client.svelte';
@@ -13,7 +14,7 @@
   import Restrictions from './Restrictions.svelte';
   import Size from './Size.svelte';
   import Stature from './Stature.svelte';
-  import { unitsOf } from './units';
+  import { unitsOf } from '../../lib/units/units.svelte';
 
   const details = new Details();
   $effect(() => {
@@ -82,7 +83,7 @@
           maxlength="80"
           onchange={(e) => void details.edit({ name: e.currentTarget.value })}
         />
-        {#if details.faults['name']}<p class="text-[13px] text-swap" role="alert">
+        {#if details.faults['name']}<p class="text-small text-swap" role="alert">
             {details.faults['name']}
           </p>{/if}
         {#if details.rejected && !details.rejected.faults?.length}<Faults problem={details.rejected} />{/if}
@@ -97,16 +98,25 @@
         <Restrictions {details} {doc} />
         <Bodyweight {details} {doc} trend={details.size.trend} {units} />
         {#each Object.entries(details.faults).filter(([f]) => f.startsWith('weights') || f.startsWith('restrictions')) as [f, words] (f)}
-          <p class="mt-1 text-[13px] text-swap" role="alert">{words}</p>
+          <p class="mt-1 text-small text-swap" role="alert">{words}</p>
         {/each}
 
+        <div class="mt-5">
+          <Note
+            label="Notes on {doc.name}"
+            rows={3}
+            value={doc.note ?? ''}
+            fault={details.faults['note']}
+            onset={(note) => void details.edit({ note })}
+          />
+        </div>
         <Learned {details} {doc} />
-        <h2 class="mt-6 font-sans text-xs font-bold tracking-[0.1em] uppercase">Lifts known</h2>
+        <h2 class="mt-6 section-title">Lifts known</h2>
         <div class="mt-2 flex flex-wrap gap-1.5">
           {#each details.movements as m (m.id)}
             {@const on = doc.knows?.includes(m.id)}
             <button
-              class="rounded-full border px-2.5 py-0.5 text-[13px] {on
+              class="rounded-full border px-2.5 py-0.5 text-small {on
                 ? 'border-ink bg-ink text-paper'
                 : 'border-line bg-panel text-muted hover:border-muted'}"
               aria-pressed={on}
@@ -117,7 +127,7 @@
             >
           {/each}
         </div>
-        <h2 class="mt-6 font-sans text-xs font-bold tracking-[0.1em] uppercase">Trains at</h2>
+        <h2 class="mt-6 section-title">Trains at</h2>
         <div class="mt-2 flex flex-wrap gap-x-5 gap-y-1 text-sm">
           {#each details.everywhere as place (place.id)}
             <label class="flex items-center gap-1.5"

@@ -7,8 +7,8 @@
   let { details, doc }: { details: Details; doc: ClientDoc } = $props();
 </script>
 
-<h2 class="mt-6 font-sans text-xs font-bold tracking-[0.1em] uppercase">Loads learned from the log</h2>
-<p class="text-[13px] text-muted">
+<h2 class="mt-6 section-title">Loads learned from the log</h2>
+<p class="text-small text-muted">
   What {doc.name.split(' ')[0]} moves against what is computed. Few sets correct little, many all of it.
 </p>
 <ul class="mt-2 space-y-1 text-sm">

@@ -21,8 +21,8 @@
   let note = $state('');
 </script>
 
-<h2 class="font-sans text-xs font-bold tracking-[0.1em] uppercase">What hurts</h2>
-<p class="text-[13px] text-muted">
+<h2 class="section-title">What hurts</h2>
+<p class="text-small text-muted">
   Odd Swap avoids it and never judges it. Pain that stays, or is new: to a physician or physiotherapist.
 </p>
 <ul class="mt-2 space-y-1.5">

@@ -5,7 +5,7 @@
   import { p } from '../../router';
   import { typed } from '../../lib/ui/typed';
   import type { Details } from './client.svelte';
-  import type { Units } from './units';
+  import type { Units } from '../../lib/units/units.svelte';
 
   let {
     details,
@@ -33,7 +33,7 @@
 </script>
 
 <section class="border-line px-5 py-4 lg:min-h-0 lg:overflow-y-auto lg:border-r" aria-label="Size">
-  <h2 class="font-sans text-xs font-bold tracking-[0.1em] uppercase">Size</h2>
+  <h2 class="section-title">Size</h2>
   <div class="mt-2 grid grid-cols-2 gap-x-4 gap-y-2">
     <Field
       label="Stature"
@@ -68,8 +68,8 @@
       onset={(v) => void details.edit({ experience: v as 'trained' })}
     />
   </div>
-  <h2 class="mt-5 font-sans text-xs font-bold tracking-[0.1em] uppercase">Segments, joint to joint</h2>
-  <p class="text-[13px] text-muted">Empty: from the table, for this stature. Measure what looks unusual.</p>
+  <h2 class="mt-5 section-title">Segments, joint to joint</h2>
+  <p class="text-small text-muted">Empty: from the table, for this stature. Measure what looks unusual.</p>
   <div class="mt-2 grid grid-cols-3 gap-x-4 gap-y-2">
     {#each segments as name (name)}
       <Field
@@ -82,8 +82,8 @@
       />
     {/each}
   </div>
-  <h2 class="mt-5 font-sans text-xs font-bold tracking-[0.1em] uppercase">Joint ranges, degrees</h2>
-  <p class="text-[13px] text-muted">
+  <h2 class="mt-5 section-title">Joint ranges, degrees</h2>
+  <p class="text-small text-muted">
     Grey: the published norm. Narrow it to what this client has.
     <a class="font-semibold text-ink underline" href={p('/measuring')}>Measure one</a>
   </p>
@@ -101,7 +101,7 @@
           onchange={(e) => range(r.name, end, e.currentTarget.value)}
         />
       {/each}
-      {#if bad}<span class="col-span-3 text-[13px] text-swap" role="alert">{bad}</span>{/if}
+      {#if bad}<span class="col-span-3 text-small text-swap" role="alert">{bad}</span>{/if}
     {/each}
   </div>
 </section>

@@ -18,7 +18,7 @@
 <svg viewBox="0 0 312 500" class="h-full w-full" role="img" aria-label="Landmark heights of the client">
   {#each [0, 50, 100, 150, 200].filter((cm) => cm < stature * 1.05) as cm (cm)}
     <line x1="24" x2="296" y1={y(cm)} y2={y(cm)} stroke="var(--line)" stroke-dasharray={cm ? '2 5' : ''} />
-    <text x="2" y={y(cm) + 4} class="fill-muted text-[11px]">{show(cm)}</text>
+    <text x="2" y={y(cm) + 4} class="fill-muted text-mark">{show(cm)}</text>
   {/each}
   <g stroke="var(--body)" stroke-linecap="round" stroke-linejoin="round" fill="none">
     {#each [-1, 1] as s (s)}
@@ -69,7 +69,7 @@
   {#each rows as [name, cm] (name)}
     <line x1="130" x2="204" y1={y(cm)} y2={y(cm)} stroke="var(--ink)" stroke-width="0.8" />
     <circle cx="130" cy={y(cm)} r="2.6" fill="var(--ink)" />
-    <text x="208" y={y(cm) + 4} class="fill-ink text-[12.5px]"
+    <text x="208" y={y(cm) + 4} class="fill-ink text-small"
       >{name} <tspan class="font-semibold">{show(cm)}</tspan></text
     >
   {/each}

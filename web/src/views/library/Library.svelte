@@ -1,5 +1,9 @@
 <!-- The movement library: every movement with its figure, range, muscles over length, resistance and effort curves. -->
 <script lang="ts">
+  import Dialog from '../../lib/ui/Dialog.svelte';
+  import { unitsOf } from '../../lib/units/units.svelte';
+  import Carriers from './Carriers.svelte';
+  import Table from './Table.svelte';
   import TriangleAlert from '@lucide/svelte/icons/triangle-alert';
   import Curves from '../../lib/draw/Curves.svelte';
   import Figure from '../../lib/draw/Figure.svelte';
@@ -52,8 +56,8 @@
   );
   const joints = $derived([...new Set(example?.helpers.map((h) => h.joint) ?? [])]);
   const kits = $derived(library.movement?.kits[library.variant] ?? []);
-  const dots = { main: 4, strong: 3, some: 2, little: 1 };
 
+  let table = $state(false);
   const shortcuts: Shortcut[] = [
     { keys: ['ArrowUp'], shown: '↑', does: 'Movement before', run: () => library.step(-1) },
     { keys: ['ArrowDown'], shown: '↓', does: 'Movement after', run: () => library.step(1) },
@@ -131,11 +135,12 @@
                 width={wide}
                 height={tall}
                 {scale}
+                length={unitsOf(library.clients.find((c) => c.id === library.client)?.client).show}
                 label="{example.title}, {profile.reading[library.pose]}, seen from the {library.view}"
               />
             {/if}
           </div>
-          <label class="flex items-center gap-3 px-5 py-2 text-xs text-muted">
+          <label class="flex items-center gap-3 px-5 py-2 text-small text-muted">
             lengthened end
             <input
               type="range"
@@ -147,9 +152,7 @@
             />
             shortened end
           </label>
-          <dl
-            class="grid grid-cols-[80px_1fr] gap-x-3 gap-y-0.5 border-t border-line px-5 py-2.5 text-[13.5px]"
-          >
+          <dl class="grid grid-cols-[80px_1fr] gap-x-3 gap-y-0.5 border-t border-line px-5 py-2.5 text-small">
             {#each example.rows as row, i (i)}
               <dt class="text-muted">{row.what}</dt>
               <dd class="font-medium">{row.value}</dd>
@@ -164,34 +167,7 @@
           aria-label="Curves"
           bind:clientWidth={column}
         >
-          <div class="grid grid-cols-[minmax(0,1fr)_112px] items-start gap-x-5">
-            <div>
-              <h2 class="font-sans text-xs font-bold tracking-[0.1em] uppercase">Who carries the load</h2>
-              {#each joints as joint (joint)}
-                {@const own = example.helpers.filter((h) => h.joint === joint)}
-                <div class="mt-1 grid grid-cols-[64px_1fr] text-[13px]">
-                  <span class="text-muted">{joint}</span>
-                  <span class="flex flex-wrap items-baseline gap-x-3">
-                    {#each own.filter((h) => h.band !== 'little') as h (h.group)}
-                      <span class="whitespace-nowrap">
-                        <span class={h.band === 'main' ? 'font-bold' : ''}>{h.name}</span>
-                        <span class="text-[10px] tracking-[0.08em] text-swap" title={h.band}
-                          >{'●'.repeat(dots[h.band])}</span
-                        >
-                      </span>
-                    {/each}
-                    <span class="text-[11px] whitespace-nowrap text-muted"
-                      >{own[0]?.confidence} confidence</span
-                    >
-                  </span>
-                </div>
-              {/each}
-            </div>
-            <p class="text-right text-[13px]">
-              <span class="text-muted">limits the set</span><br /><strong>{example.limits_set}</strong><br />
-              <span class="text-muted">asked for {Math.round(example.limiting_relative_effort * 100)} %</span>
-            </p>
-          </div>
+          <Carriers {example} {joints} ontable={() => (table = true)} />
           {#if column}
             <div class="mt-2 rounded-lg border border-line bg-panel p-2.5">
               <Curves
@@ -219,7 +195,7 @@
                 onmove={(p) => (library.pose = p)}
               />
               {#if example.doubtful.some(Boolean)}
-                <p class="text-[11px] text-muted">
+                <p class="text-mark text-muted">
                   Shaded: poses at which shares and effort are not to be believed.
                 </p>
               {/if}
@@ -228,7 +204,7 @@
               <Lengths {rows} width={column - 62} pose={library.pose} />
             </div>
           {/if}
-          <ul class="mt-2.5 space-y-1 text-[13px]" aria-label="Cautions">
+          <ul class="mt-2.5 space-y-1 text-small" aria-label="Cautions">
             {#each example.cautions as caution (caution)}
               <li class="grid grid-cols-[14px_1fr] gap-1.5">
                 <TriangleAlert size={13} class="mt-[3px] text-swap" aria-label="Caution" /><span
@@ -241,4 +217,12 @@
       </div>
     {/if}
   </div>
+  <Dialog
+    bind:open={table}
+    wide
+    title="As a table"
+    about="{example?.title ?? ''}: what the curves show, in rows."
+  >
+    {#if example}<Table {example} />{/if}
+  </Dialog>
 </Shell>

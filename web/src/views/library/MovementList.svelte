@@ -23,7 +23,7 @@
   </label>
   <div class="min-h-0 flex-1 overflow-y-auto px-3 pb-4">
     {#each library.families as family (family.name)}
-      <h2 class="mt-3 mb-1 font-sans text-xs font-bold tracking-[0.1em] text-muted uppercase">
+      <h2 class="mt-3 mb-1 section-title text-muted">
         {family.name}
       </h2>
       <ul>

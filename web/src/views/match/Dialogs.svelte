@@ -4,14 +4,16 @@
   import type { Bench } from './match.svelte';
   import Parts from './Parts.svelte';
   import Sides from './Sides.svelte';
+  import Table from './Table.svelte';
   import Weights from './Weights.svelte';
 
   let {
     bench,
     why = $bindable(),
     sides = $bindable(),
+    table = $bindable(),
     weights = $bindable(),
-  }: { bench: Bench; why: boolean; sides: boolean; weights: boolean } = $props();
+  }: { bench: Bench; why: boolean; sides: boolean; table: boolean; weights: boolean } = $props();
 </script>
 
 {#if bench.match && bench.swap && bench.above}
@@ -37,6 +39,14 @@
     about="{bench.above.title} above, {bench.swap.title} below, at the same muscle length."
   >
     <Sides {bench} />
+  </Dialog>
+  <Dialog
+    bind:open={table}
+    wide
+    title="As a table"
+    about="What ribbon and figures show, in rows: {bench.above.title} above, {bench.swap.title} below."
+  >
+    <Table {bench} />
   </Dialog>
   <Dialog bind:open={weights} title="Weights of {bench.match.lens_name}" about="Kept for all your clients.">
     <Weights {bench} done={() => (weights = false)} />

@@ -45,6 +45,7 @@
         width={beside}
         height={half}
         {scale}
+        length={bench.units.show}
         label="{bench.reference === null ? 'Prescribed' : 'Compared'}: {bench.above?.title}, {above.reading[
           poses.over
         ]}, seen from the {bench.view}"
@@ -59,6 +60,7 @@
         width={beside}
         height={half}
         {scale}
+        length={bench.units.show}
         label="Swap: {bench.swap?.title}, {swap.reading[poses.under]}, seen from the {bench.view}"
         oncarry={(source, point_m) => {
           onhands();
@@ -67,12 +69,12 @@
       />
     </div>
   {/if}
-  <p class="absolute top-1.5 left-3 rounded bg-paper/85 px-1.5 text-[13px] font-semibold text-prescribed">
+  <p class="absolute top-1.5 left-3 rounded bg-paper/85 px-1.5 text-small font-semibold text-prescribed">
     {above.reading[poses.over]}
   </p>
   <div class="absolute top-1 right-1 flex items-center gap-0.5">
     <button
-      class="rounded bg-soft px-2 py-0.5 text-[13px] font-semibold hover:text-muted"
+      class="rounded bg-soft px-2 py-0.5 text-small font-semibold hover:text-muted"
       onclick={() => bench.turnView()}
       aria-label="Seen from the {bench.view}: turn">{bench.view}</button
     >
@@ -89,7 +91,7 @@
       aria-label="Figures from three sides"><Expand size={16} /></button
     >
   </div>
-  <p class="absolute top-1/2 left-3 mt-1.5 rounded bg-paper/85 px-1.5 text-[13px] font-semibold text-swap">
+  <p class="absolute top-1/2 left-3 mt-1.5 rounded bg-paper/85 px-1.5 text-small font-semibold text-swap">
     {swap.reading[poses.under]}
   </p>
 </section>

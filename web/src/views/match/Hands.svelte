@@ -28,7 +28,11 @@
     const next = amounts[rank + by];
     if (next !== undefined) void bench.move([{ source: 0, id: 'amount', value: next }]);
   }
-  const unit = (c: AdjustableParameter) => (c.unit && c.unit !== '°' ? ` ${c.unit}` : c.unit);
+  const shown = (c: AdjustableParameter) => {
+    const there = bench.units.unit(c.unit);
+    const here = bench.units.value(value(c), c.unit);
+    return `${there === c.unit ? Math.round(here) : here}${there && there !== '°' ? ` ${there}` : there}`;
+  };
   const percent = (c: AdjustableParameter, v: number) =>
     `${(100 * (Math.min(c.most, Math.max(c.least, v)) - c.least)) / Math.max(1e-9, c.most - c.least)}%`;
 </script>
@@ -60,8 +64,8 @@
     <div>
       <div class="flex items-baseline gap-2">
         <label for="choice-{i}" class="text-muted">{c.name}</label>
-        <output class="font-bold">{Math.round(value(c))}{unit(c)}</output>
-        <span class="ml-auto text-[13px]">
+        <output class="font-bold">{shown(c)}</output>
+        <span class="ml-auto text-small">
           {#if i === 0 && c.cost >= 1}<strong class="text-swap">matters most</strong> ·{/if}
           {c.words}
         </span>
@@ -115,7 +119,7 @@
       <Scale size={14} /> Convert load anew
     </button>
   </div>
-  <p class="text-[13px] text-muted">
+  <p class="text-small text-muted">
     The shaded part of a slider costs at most 5 points of match at the same load. Pulley, anchor and body can
     be dragged in the lower figure, too.
   </p>

@@ -48,7 +48,7 @@
             <span class="h-1.5 rounded-full bg-soft"
               ><span class="block h-1.5 rounded-full bg-swap" style:width="{h.share * 100}%"></span></span
             >
-            <span class="text-right text-[13px] text-muted">{bands[h.band]}</span>
+            <span class="text-right text-small text-muted">{bands[h.band]}</span>
           </li>
         {/each}
       </ul>

@@ -3,9 +3,9 @@
   import { onDestroy, untrack } from 'svelte';
   import Ribbon from '../../lib/draw/Ribbon.svelte';
   import { poseAt, shapeOf } from '../../lib/draw/shape';
+  import { sentence } from '../../lib/draw/twin';
   import Dialog from '../../lib/ui/Dialog.svelte';
   import Fault from '../../lib/ui/Fault.svelte';
-  import type { Shortcut } from '../../lib/ui/keys';
   import Pick from '../../lib/ui/Pick.svelte';
   import Shell from '../../lib/ui/Shell.svelte';
   import { navigate, p, route } from '../../router';
@@ -15,6 +15,7 @@
   import { Bench } from './match.svelte';
   import Rack from './Rack.svelte';
   import Filters from './Filters.svelte';
+  import { shortcutsOf } from './shortcuts';
   import Waiting from './Waiting.svelte';
   import Nothing from './Nothing.svelte';
   import Words from './Words.svelte';
@@ -30,6 +31,7 @@
 
   let why = $state(false);
   let sides = $state(false);
+  let table = $state(false);
   let filters = $state(false);
   let weights = $state(false);
   let tab = $state<'set-up' | 'hands' | 'judgement'>('set-up');
@@ -59,66 +61,16 @@
     const i = places.findIndex((q) => q.id === bench.place);
     go(bench.line?.id, places[(i + 1) % places.length]?.id ?? bench.place);
   }
-  const shortcuts: Shortcut[] = [
-    {
-      keys: ['ArrowLeft'],
-      shown: '←',
-      does: 'Candidate to the left',
-      run: () => bench.choose(bench.chosen - 1),
-    },
-    {
-      keys: ['ArrowRight'],
-      shown: '→',
-      does: 'Candidate to the right',
-      run: () => bench.choose(bench.chosen + 1),
-    },
-    { keys: ['ArrowUp'], shown: '↑', does: 'Line before', run: () => step(-1) },
-    { keys: ['ArrowDown'], shown: '↓', does: 'Line after', run: () => step(1) },
-    { keys: ['Enter'], shown: 'Enter', does: 'Accept this swap', run: () => void bench.accept() },
-    {
-      keys: ['u', 'Control+z'],
-      shown: 'U',
-      does: 'Undo what was accepted here',
-      run: () => void bench.undo(),
-    },
-    {
-      keys: ['Shift+ArrowLeft', ','],
-      shown: ',',
-      does: 'Plumb line toward the lengthened end',
-      run: () => bench.nudge(-0.04),
-    },
-    {
-      keys: ['Shift+ArrowRight', '.'],
-      shown: '.',
-      does: 'Plumb line toward the shortened end',
-      run: () => bench.nudge(0.04),
-    },
-    { keys: ['p'], shown: 'P', does: 'Next place', run: nextPlace },
-    { keys: ['v'], shown: 'V', does: 'Look from the next side', run: () => bench.turnView() },
-    {
-      keys: ['s'],
-      shown: 'S',
-      does: 'Heights to own peak, or in N·m',
-      run: () => (bench.absolute = !bench.absolute),
-    },
-    { keys: [' '], shown: 'Space', does: 'Play through the range', run: () => bench.play() },
-    { keys: ['b'], shown: 'B', does: 'Set it by hand', run: () => (tab = 'hands') },
-    { keys: ['n'], shown: 'N', does: 'Set up, in words', run: () => (tab = 'set-up') },
-    { keys: ['j'], shown: 'J', does: 'Judgement', run: () => (tab = 'judgement') },
-    { keys: ['Backspace'], shown: '⌫', does: 'Back to the solved set-up', run: () => bench.snap() },
-    { keys: ['c'], shown: 'C', does: 'Compare with this one', run: () => bench.compare() },
-    { keys: ['f'], shown: 'F', does: 'Figures from three sides', run: () => (sides = true) },
-    { keys: ['i'], shown: 'I', does: 'Next lens', run: () => nextLens() },
-    { keys: ['o'], shown: 'O', does: 'What to leave out', run: () => (filters = true) },
-    { keys: ['w'], shown: 'W', does: 'Why this match', run: () => (why = true) },
-    { keys: ['Escape'], shown: 'Esc', does: 'Back to the roster', run: () => back() },
-  ];
-  function nextLens() {
-    const all = bench.lenses?.lenses ?? [];
-    const i = all.findIndex((l) => l.id === bench.rank.lens);
-    const next = all[(i + 1) % all.length];
-    if (next) void bench.again({ lens: next.id });
-  }
+  const shortcuts = shortcutsOf(bench, {
+    step,
+    nextPlace,
+    back,
+    tab: (to) => (tab = to),
+    sides: () => (sides = true),
+    table: () => (table = true),
+    filters: () => (filters = true),
+    why: () => (why = true),
+  });
   function back() {
     if (bench.client) void navigate('/clients/:client', { params: { client: String(bench.client.id) } });
     else void navigate('/');
@@ -210,6 +162,17 @@
               />
             </div>
           {/if}
+          <p class="sr-only">
+            Prescribed: {sentence(bench.above.profile, target, prescribed.target_name)} Swap: {sentence(
+              bench.swap.profile,
+              target,
+              prescribed.target_name,
+            )}
+          </p>
+          <button
+            class="sr-only focus:not-sr-only focus:absolute focus:top-2 focus:right-2 focus:z-10 focus:rounded focus:bg-panel focus:px-3 focus:py-1"
+            onclick={() => (table = true)}>Ribbon and figures as a table</button
+          >
         </section>
 
         <!-- svelte-ignore a11y_no_noninteractive_tabindex (it scrolls, and must be reached by keyboard) -->
@@ -229,10 +192,10 @@
         aria-label="{Math.round(bench.swap.match)} match of 100: why"
       >
         <span class="font-head text-2xl leading-none font-bold">{Math.round(bench.swap.match)}</span>
-        <span class="text-[10px] font-semibold tracking-wider text-muted">MATCH</span>
+        <span class="text-mark font-semibold tracking-wider text-muted">MATCH</span>
       </button>
       {#if bench.match?.excluded.length || bench.match?.strained || bench.match?.too_hard}
-        <p class="shrink-0 border-t border-line bg-panel px-5 py-1.5 text-[13px]" role="status">
+        <p class="shrink-0 border-t border-line bg-panel px-5 py-1.5 text-small" role="status">
           {#if bench.match.strained}<strong>The prescribed lift strains the {bench.match.strained}.</strong
             >{/if}
           {#if bench.match.too_hard}<strong>{bench.match.too_hard}</strong>{/if}
@@ -247,7 +210,7 @@
       <Rack {bench} />
       <Accepted {bench} />
     </div>
-    <Dialogs {bench} bind:why bind:sides bind:weights />
+    <Dialogs {bench} bind:why bind:sides bind:table bind:weights />
   {/if}
   <Dialog bind:open={filters} title="Leave out" about="For this line here, until you change it.">
     <Filters {bench} />

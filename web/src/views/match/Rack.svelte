@@ -18,8 +18,8 @@
   class="flex h-[122px] shrink-0 items-stretch gap-4 border-t border-line bg-soft pl-5 max-lg:order-first max-lg:border-b max-lg:pl-3"
 >
   <div class="w-20 shrink-0 self-center">
-    <p class="text-xs font-bold tracking-[0.1em] uppercase">On this floor</p>
-    <p class="mt-1 text-xs text-muted">{bench.match?.swaps.length}, best first</p>
+    <p class="section-title">On this floor</p>
+    <p class="mt-1 text-small text-muted">{bench.match?.swaps.length}, best first</p>
   </div>
   <div
     bind:this={row}
@@ -52,8 +52,8 @@
             />
           {/if}
         </span>
-        <span class="mt-1 text-[13px] leading-[1.2] font-semibold">{swap.title}</span>
-        <span class="mt-auto text-xs leading-[1.2] text-muted">
+        <span class="mt-1 text-small leading-[1.2] font-semibold">{swap.title}</span>
+        <span class="mt-auto text-small leading-[1.2] text-muted">
           {swap.kit}{bench.accepted?.swap.key === swap.key ? ' · accepted' : ''}
         </span>
       </button>

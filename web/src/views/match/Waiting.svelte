@@ -17,7 +17,7 @@
     Trying every movement and placement at {bench.placeName || 'this place'} …
     {#if bench.part !== null}{Math.round(100 * bench.part)} %{/if}
   </p>
-  <p class="text-sm text-muted">Computed once for this client and place; it goes on if you leave.</p>
+  <p class="text-sm text-muted">Computed once for this client and place. Leaving gives it up.</p>
 </div>
 
 <style>

@@ -24,7 +24,7 @@
 </script>
 
 {#if bench.reference !== null && bench.above}
-  <h2 class="font-sans text-xs font-bold tracking-[0.12em] text-prescribed uppercase">Compared with</h2>
+  <h2 class="section-title text-prescribed">Compared with</h2>
   <h3 class="mt-0.5 text-lg">{bench.above.title}</h3>
   <p class="font-semibold">{bench.above.reps} reps · {bench.above.load}</p>
   <p class="text-sm text-muted">{bench.above.kit}</p>
@@ -32,7 +32,7 @@
     >Back to the prescription</button
   >
 {:else}
-  <h2 class="font-sans text-xs font-bold tracking-[0.12em] text-prescribed uppercase">Prescribed</h2>
+  <h2 class="section-title text-prescribed">Prescribed</h2>
   <h3 class="mt-0.5 text-lg">{prescribed.title}</h3>
   <p class="font-semibold">
     {prescribed.sets} × {prescribed.reps} · RIR {prescribed.rir} · {prescribed.load}
@@ -41,7 +41,7 @@
 {/if}
 
 <div class="mt-4 flex items-center gap-1">
-  <h2 class="mr-auto font-sans text-xs font-bold tracking-[0.12em] text-swap uppercase">
+  <h2 class="mr-auto section-title text-swap">
     Swap{bench.hand ? ' · by hand' : bench.accepted?.swap.key === swap.key ? ' · accepted' : ''}
   </h2>
   <button
@@ -84,7 +84,7 @@
 {:else if tab === 'judgement'}
   <Judgement {bench} {swap} />
 {:else}
-  <dl class="grid grid-cols-[88px_1fr] gap-x-3 gap-y-0.5 text-[14px]">
+  <dl class="grid grid-cols-[88px_1fr] gap-x-3 gap-y-0.5 text-sm">
     {#each swap.rows as row, i (i)}
       <dt class="text-muted">{row.what}</dt>
       <dd class="font-medium">{row.value}</dd>
@@ -100,7 +100,7 @@
     <dd>
       <span class="font-bold">{swap.load.words}</span>
       {#if swap.load.likely}
-        <span class="text-xs text-muted">equal effort: {swap.load.likely}</span>
+        <span class="text-small text-muted">equal effort: {swap.load.likely}</span>
       {/if}
     </dd>
     {#if swap.load.learned}
@@ -119,7 +119,7 @@
       · RIR {prescribed.rir}
     </dd>
   </dl>
-  <ul class="mt-2.5 space-y-1 text-[14px]" aria-label="Reasons">
+  <ul class="mt-2.5 space-y-1 text-sm" aria-label="Reasons">
     {#each swap.reasons as reason (reason.text)}
       <li class="grid grid-cols-[14px_1fr] gap-1.5">
         <span class="font-bold" class:text-swap={reason.kind === 'loss'} aria-hidden="true"
@@ -129,7 +129,7 @@
       </li>
     {/each}
   </ul>
-  <ul class="mt-2.5 space-y-1 text-[13px] text-muted" aria-label="Watch and mind">
+  <ul class="mt-2.5 space-y-1 text-small text-muted" aria-label="Watch and mind">
     {#each swap.cautions as caution (caution)}
       <li class="grid grid-cols-[14px_1fr] gap-1.5 text-ink">
         <TriangleAlert size={13} class="mt-[3px] text-swap" aria-label="Caution" /><span>{caution}</span>

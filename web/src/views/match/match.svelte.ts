@@ -11,6 +11,8 @@ import {
   type Rank,
   type Swap,
 } from '../../lib/api/client';
+import { unitsOf } from '../../lib/units/units.svelte';
+import { watch } from '../../lib/api/watch';
 import { crowdsOf, itemsOf, type Crowd, type Item } from './inuse';
 import { Plumb, type Above } from './plumb.svelte';
 import { PLAIN, storeMark, storeWeights } from './preferences';
@@ -47,6 +49,8 @@ export class Bench extends Plumb {
     if (!other) return { ...this.match.prescribed, key: '' };
     return { ...other, load: other.load.words, reps: other.load.reps };
   });
+  /** The client's units of mass and length. */
+  units = $derived(unitsOf(this.client?.client));
   lines: Line[] = $derived(this.client?.programs.flatMap((p) => p.lines) ?? []);
   index = $derived(this.lines.findIndex((l) => l.id === this.line?.id));
   accepted = $derived(this.line?.accepted.find((t) => t.place === this.place) ?? null);
@@ -60,6 +64,8 @@ export class Bench extends Plumb {
   );
 
   private asked = 0;
+  /** The search under way: given up when the bench is left or asks for another. */
+  private search: AbortController | null = null;
   private moving = false;
   private waiting: { changes: Partial<Move>[]; solve: boolean } | null = null;
   private looked = 0;
@@ -99,6 +105,7 @@ export class Bench extends Plumb {
   leave() {
     this.playing = false;
     this.asked += 1;
+    this.search?.abort();
   }
 
   /** Rank anew with other filters. */
@@ -110,10 +117,11 @@ export class Bench extends Plumb {
 
   private async ranked(mine: number, line: number) {
     const body = { place: this.place, rank: this.rank };
-    const timer = setInterval(() => void this.progress(line, mine), 250);
-    const match = await ask(api.POST('/api/lines/{line}/match', { params: { path: { line } }, body }));
-    clearInterval(timer);
-    if (mine !== this.asked) return;
+    this.search?.abort();
+    const search = (this.search = new AbortController());
+    const told = (part: number | null) => (this.part = part);
+    const match = await watch('match', `/api/lines/${line}/match`, body, told, search.signal);
+    if (mine !== this.asked || !match) return;
     this.part = this.problem = null;
     if (match.problem) return this.fail(match.problem);
     const before = this.solved?.key;
@@ -124,12 +132,6 @@ export class Bench extends Plumb {
     this.choose(Math.max(0, key ? match.data.swaps.findIndex((s) => s.key === key) : 0));
     if (!stays) this.restAtPeak();
     this.busy = false;
-  }
-
-  private async progress(line: number, mine: number) {
-    const body = { place: this.place, rank: this.rank };
-    const answer = await ask(api.POST('/api/lines/{line}/progress', { params: { path: { line } }, body }));
-    if (mine === this.asked && this.busy && answer.data) this.part = answer.data.part;
   }
 
   private fail(problem: Problem) {
@@ -206,7 +208,7 @@ export class Bench extends Plumb {
   /** Keep weights for a lens, for all clients; empty ones are the lens's own. */
   async weigh(lens: string, weights: Record<string, number>) {
     if (!this.lenses) return;
-    const answer = await storeWeights(this.lenses.coach, lens, weights);
+    const answer = await storeWeights(lens, weights);
     if (answer.data) this.lenses = { ...this.lenses, coach: answer.data };
     await this.ranksAnew(answer.problem, { lens });
   }
@@ -225,12 +227,12 @@ export class Bench extends Plumb {
   }
 
   /** Accept the shown set-up; it is stored before this returns. */
-  async accept() {
+  async accept(note = '') {
     if (!this.line || !this.swap || this.busy || this.accepting) return;
     this.accepting = true;
     const path = { line: this.line.id };
     const set_up = this.hand?.set_up ?? null;
-    const body = { place: this.place, rank: this.rank, key: this.swap.key, set_up };
+    const body = { place: this.place, rank: this.rank, key: this.swap.key, set_up, note };
     const answer = await ask(api.POST('/api/lines/{line}/accepted', { params: { path }, body }));
     this.accepting = false;
     this.settle(answer.data, answer.problem, `Accepted for ${this.placeName}: ${this.swap.title}.`);

@@ -12,6 +12,14 @@ vi.mock('../../lib/api/client', async (original) => ({
   ...(await original<typeof import('../../lib/api/client')>()),
   api: { GET: verb('GET'), POST: verb('POST'), PUT: verb('PUT'), DELETE: verb('DELETE') },
 }));
+/** Long work is asked for elsewhere; what fails comes back as a problem, as `watch` promises. */
+vi.mock('../../lib/api/watch', async () => {
+  const { ask } = await import('../../lib/api/client');
+  const post = verb('POST');
+  return {
+    watch: (_: string, path: string, body: Record<string, unknown>) => ask(post(path, { body }) as never),
+  };
+});
 const { Bench } = await import('./match.svelte');
 
 const swap = (key: string, match = 90) => ({

@@ -5,6 +5,8 @@ import { shapeOf, spanOf } from '../../lib/draw/shape';
 
 /** Seconds from one end of the range to the other while it plays. */
 const PLAY_S = 2.6;
+/** Steps from one end to the other for who wants less motion. */
+const STILLS = 4;
 
 /** What stands above the axis: the prescription, or another set-up that is compared with. */
 export type Above = Pick<Prescribed, 'title' | 'kit' | 'profile'> & {
@@ -50,13 +52,18 @@ export abstract class Plumb {
     this.playing = !this.playing;
     let before = performance.now();
     let way = 1;
+    // Who wants less motion is shown still poses, one after the other.
+    const still = matchMedia('(prefers-reduced-motion: reduce)').matches;
+    const [first, last] = this.span();
+    let gone = (this.at - first) / Math.max(last - first, 1e-9);
     const frame = (now: number) => {
       if (!this.playing) return;
       const [low, high] = this.span();
-      this.at += (way * (high - low) * (now - before)) / 1000 / PLAY_S;
+      gone += (way * (now - before)) / 1000 / PLAY_S;
       before = now;
-      if (this.at >= high || this.at <= low) way = this.at >= high ? -1 : 1;
-      this.at = Math.min(high, Math.max(low, this.at));
+      if (gone >= 1 || gone <= 0) way = gone >= 1 ? -1 : 1;
+      gone = Math.min(1, Math.max(0, gone));
+      this.at = low + (high - low) * (still ? Math.round(gone * STILLS) / STILLS : gone);
       requestAnimationFrame(frame);
     };
     if (this.playing) requestAnimationFrame(frame);

@@ -1,5 +1,5 @@
 /** What a coach prefers, stored as it is said: weights of a lens for all clients, a movement first or never for one. */
-import { api, ask, type ClientDoc, type Lenses, type Rank } from '../../lib/api/client';
+import { api, ask, type ClientDoc, type Rank } from '../../lib/api/client';
 
 /** How a line is ranked until the coach says otherwise. */
 export const PLAIN: Rank = {
@@ -13,12 +13,14 @@ export const PLAIN: Rank = {
   unlike: false,
 };
 
-/** Empty weights are the lens's own. */
-export function storeWeights(coach: Lenses['coach'], lens: string, weights: Record<string, number>) {
-  const all = { ...coach.weights };
+/** Empty weights are the lens's own. Done to what is stored now. */
+export async function storeWeights(lens: string, weights: Record<string, number>) {
+  const now = await ask(api.GET('/api/coach'));
+  if (now.problem) return now;
+  const all = { ...now.data.weights };
   if (Object.keys(weights).length) all[lens] = weights;
   else delete all[lens];
-  return ask(api.PUT('/api/coach', { body: { ...coach, lens, weights: all } }));
+  return ask(api.PUT('/api/coach', { body: { ...now.data, lens, weights: all } }));
 }
 
 /** On the list where it is not yet, off it where it is; never on both lists. Done to the client as stored now. */

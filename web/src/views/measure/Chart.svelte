@@ -1,9 +1,12 @@
 <!-- Readings and the fitted curve; outliers are crossed out. Below, what each reading is off the fit. -->
 <script lang="ts">
   import type { Fit } from '../../lib/api/client';
-  import { UNITS, type Row, type What } from './measure.svelte';
+  import { shownUnits, type Row, type What } from './measure.svelte';
   type Props = { what: What; rows: Row[]; fit: Fit | null };
-  let { what, rows, fit }: Props = $props();
+  let { what, rows: read, fit }: Props = $props();
+  const u = $derived(shownUnits(what));
+  /** Along the axis in the units of who looks. */
+  const rows = $derived(read.map((r) => ({ ...r, at: Number(u.text(r.at)) })));
   const W = 560;
   const H = 276;
   const points = $derived(
@@ -12,7 +15,11 @@
       ...(r.down != null ? [{ x: r.at, y: r.down - r.zero, i: i + rows.length }] : []),
     ]),
   );
-  const curve = $derived(what === 'band' || what === 'column' ? (fit?.curve ?? []) : []);
+  const curve = $derived(
+    what === 'band' || what === 'column'
+      ? (fit?.curve ?? []).map((q) => ({ ...q, at: Number(u.text(q.at)) }))
+      : [],
+  );
   const xs = $derived([...points.map((q) => q.x), ...curve.map((q) => q.at)]);
   const ys = $derived([...points.map((q) => q.y), ...curve.map((q) => q.value), what === 'joint' ? 0 : 0]);
   const [x0, x1] = $derived([Math.min(...xs, what === 'band' ? 9999 : 0), Math.max(...xs, 1)]);
@@ -27,7 +34,6 @@
       (v) => v <= high,
     );
   };
-  const u = $derived(UNITS[what]);
   const worst = $derived(Math.max(...(fit?.residuals ?? [0]).map(Math.abs), 1e-6));
 </script>
 
@@ -39,14 +45,13 @@
 >
   {#each ticks(y0, y1) as v (v)}
     <line x1="52" x2={W - 10} y1={py(v)} y2={py(v)} stroke="var(--line)" stroke-dasharray={v ? '2 5' : ''} />
-    <text x="46" y={py(v) + 4} text-anchor="end" class="fill-muted text-[11px]">{v}</text>
+    <text x="46" y={py(v) + 4} text-anchor="end" class="fill-muted text-mark">{v}</text>
   {/each}
   {#each ticks(x0, x1) as v (v)}
-    <text x={px(v)} y={H - 22} text-anchor="middle" class="fill-muted text-[11px]">{v}</text>
+    <text x={px(v)} y={H - 22} text-anchor="middle" class="fill-muted text-mark">{v}</text>
   {/each}
-  <text x="4" y="12" class="fill-ink text-[11.5px] font-semibold">{u.value}</text>
-  <text x={W - 8} y={H - 4} text-anchor="end" class="fill-ink text-[11.5px] font-semibold"
-    >{u.point}, {u.at}</text
+  <text x="4" y="12" class="fill-ink text-mark font-semibold">{u.value}</text>
+  <text x={W - 8} y={H - 4} text-anchor="end" class="fill-ink text-mark font-semibold">{u.point}, {u.at}</text
   >
   {#if what === 'band' && curve.length}
     <polyline
@@ -103,9 +108,9 @@
     aria-label="What each reading is off the fit, {u.value}"
   >
     <line x1="52" x2={W - 10} y1="32" y2="32" stroke="var(--line)" />
-    <text x="46" y="12" text-anchor="end" class="fill-muted text-[11px]">+{worst.toFixed(1)}</text>
-    <text x="46" y="62" text-anchor="end" class="fill-muted text-[11px]">−{worst.toFixed(1)}</text>
-    <text x={W - 8} y="12" text-anchor="end" class="fill-ink text-[11.5px] font-semibold"
+    <text x="46" y="12" text-anchor="end" class="fill-muted text-mark">+{worst.toFixed(1)}</text>
+    <text x="46" y="62" text-anchor="end" class="fill-muted text-mark">−{worst.toFixed(1)}</text>
+    <text x={W - 8} y="12" text-anchor="end" class="fill-ink text-mark font-semibold"
       >off the fit, {u.value}</text
     >
     {#each points as q, i (i)}

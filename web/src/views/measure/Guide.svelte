@@ -1,7 +1,9 @@
 <!-- What to do, step by step, and where the readings come from. -->
 <script lang="ts">
+  import Choose from '../../lib/ui/Choose.svelte';
   import { typed } from '../../lib/ui/typed';
-  import { tenths, UNITS, type Run, type Way, type What } from './measure.svelte';
+  import { coachUnits } from '../../lib/units/units.svelte';
+  import { shownUnits, tenths, type Run, type Way, type What } from './measure.svelte';
 
   let { run, names }: { run: Run; names: Record<What, string> } = $props();
 
@@ -30,8 +32,8 @@
   let at = $state('');
   let value = $state('');
   let down = $state('');
-  let files: HTMLInputElement | undefined = $state();
-  const u = $derived(UNITS[run.what]);
+  const units = $derived(coachUnits());
+  const u = $derived(shownUnits(run.what));
 </script>
 
 <section class="border-line px-5 py-4 lg:min-h-0 lg:overflow-y-auto lg:border-r" aria-label="What to do">
@@ -40,7 +42,7 @@
     {#each how[run.what] as step (step)}<li>{step}</li>{/each}
   </ol>
   <fieldset class="mt-4">
-    <legend class="font-sans text-xs font-bold tracking-[0.1em] uppercase">Readings come from</legend>
+    <legend class="section-title">Readings come from</legend>
     {#each [['stand-in', run.what === 'joint' ? 'the angle finder’s stand-in' : 'the scale’s stand-in'], ['file', 'a recorded file'], ['typed', 'numbers I type']] as const as [way, words] (way)}
       <label class="mt-1 flex items-center gap-2 text-sm"
         ><input
@@ -55,18 +57,18 @@
   </fieldset>
   {#if run.what === 'cam'}
     <div class="mt-3 grid grid-cols-2 gap-3 text-sm">
-      <label class="text-[13px] text-muted"
-        >Pin, kg<input
-          type="number"
+      <label class="text-small text-muted"
+        >Pin, {units.mass}<input
           class="mt-0.5 h-8 w-full rounded-md border border-line bg-panel px-2 text-ink"
-          bind:value={run.stack}
+          value={units.massText(run.stack)}
+          onchange={(e) => (run.stack = units.asKg(e.currentTarget.value) || run.stack)}
         /></label
       >
-      <label class="text-[13px] text-muted"
-        >Handle to axis, cm<input
-          type="number"
+      <label class="text-small text-muted"
+        >Handle to axis, {units.length}<input
           class="mt-0.5 h-8 w-full rounded-md border border-line bg-panel px-2 text-ink"
-          bind:value={run.arm}
+          value={units.lengthText(run.arm)}
+          onchange={(e) => (run.arm = units.asCm(e.currentTarget.value) || run.arm)}
         /></label
       >
     </div>
@@ -84,7 +86,7 @@
   {:else if run.way === 'stand-in'}
     {#if run.next !== null}
       <p class="mt-4 text-sm text-muted">Reading {run.rows.length + 1} of {run.plan.length}</p>
-      <p class="font-head text-3xl font-bold">{run.next} {u.at}</p>
+      <p class="font-head text-3xl font-bold">{u.text(run.next)} {u.at}</p>
       <button
         class="mt-2 w-full rounded-lg bg-ink px-4 py-2.5 font-semibold text-paper disabled:opacity-50"
         disabled={!!run.busy}
@@ -114,29 +116,19 @@
             />{/if}
         {/each}
       </svg>
-      <p class="text-[13px] text-muted">
+      <p class="text-small text-muted">
         {tenths(run.last.value)} ± {tenths(run.last.error)} N, {tenths(run.last.zero)} N unloaded;
         {run.last.used} readings count, the grey ones still settled
       </p>
     {/if}
   {:else if run.way === 'file'}
-    <input
-      bind:this={files}
-      type="file"
+    <Choose
+      label="Measurement file"
       accept=".csv,.xlsx,.json"
-      class="hidden"
-      aria-label="Measurement file"
-      onchange={(e) => {
-        const f = e.currentTarget.files?.[0];
-        if (f) void run.file(f);
-        e.currentTarget.value = '';
-      }}
-    />
-    <button
-      class="mt-4 w-full rounded-lg bg-ink px-4 py-2.5 font-semibold text-paper"
-      onclick={() => files?.click()}>Choose a file</button
+      look="mt-4 w-full rounded-lg bg-ink px-4 py-2.5 font-semibold text-paper"
+      onfile={(file) => void run.file(file)}>Choose a file</Choose
     >
-    <p class="mt-2 text-[13px] text-muted">
+    <p class="mt-2 text-small text-muted">
       CSV, XLSX or JSON with the columns what, item, day, at, value, zero and, for a column, down.
     </p>
   {:else}
@@ -145,7 +137,7 @@
       onsubmit={(e) => {
         e.preventDefault();
         void run.type({
-          at: typed(at),
+          at: u.meant(at),
           value: typed(value),
           zero: 0,
           down: down ? typed(down) : null,
@@ -153,20 +145,20 @@
         value = down = '';
       }}
     >
-      <label class="text-[13px] text-muted"
+      <label class="text-small text-muted"
         >{u.point}, {u.at}<input
           class="mt-0.5 h-8 w-full rounded-md border border-line bg-panel px-2 text-ink"
           bind:value={at}
         /></label
       >
-      <label class="text-[13px] text-muted"
+      <label class="text-small text-muted"
         >{run.what === 'column' ? 'rising' : 'shown'}, {u.value}<input
           class="mt-0.5 h-8 w-full rounded-md border border-line bg-panel px-2 text-ink"
           bind:value
         /></label
       >
       {#if run.what === 'column'}
-        <label class="text-[13px] text-muted"
+        <label class="text-small text-muted"
           >sinking, N<input
             class="mt-0.5 h-8 w-full rounded-md border border-line bg-panel px-2 text-ink"
             bind:value={down}

@@ -1,16 +1,19 @@
 <!-- All readings; those left out are struck through. -->
 <script lang="ts">
   import Trash from '@lucide/svelte/icons/trash-2';
-  import { tenths, UNITS, type Run } from './measure.svelte';
+  import { shownUnits, tenths, type Run } from './measure.svelte';
 
   let { run }: { run: Run } = $props();
 
-  const u = $derived(UNITS[run.what]);
+  const u = $derived(shownUnits(run.what));
+  const earlier = $derived(run.runs.filter((r) => r.id !== run.id));
+  const when = (at: string) =>
+    new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 </script>
 
 <section class="min-h-0 overflow-y-auto px-5 py-4" aria-label="Readings">
   <div class="flex items-baseline">
-    <h2 class="font-sans text-xs font-bold tracking-[0.1em] uppercase">Readings</h2>
+    <h2 class="section-title">Readings</h2>
     {#if run.rows.length}<button class="ml-auto text-sm text-muted underline" onclick={() => run.clear()}
         >Begin again</button
       >{/if}
@@ -21,7 +24,7 @@
     </p>
   {:else}
     <table class="mt-1 w-full text-sm">
-      <thead class="text-left text-[13px] text-muted"
+      <thead class="text-left text-small text-muted"
         ><tr
           ><th class="font-normal">{u.at}</th><th class="text-right font-normal">N</th
           >{#if run.what === 'column'}<th class="text-right font-normal">N, sinking</th>{/if}<th
@@ -32,7 +35,7 @@
       <tbody>
         {#each run.rows as r, i (i)}
           <tr class="border-t border-line {run.fit?.outliers[i] ? 'text-muted line-through' : ''}">
-            <td>{r.at}</td>
+            <td>{u.text(r.at)}</td>
             <td class="text-right">{tenths(r.value - r.zero)}</td>
             {#if run.what === 'column'}<td class="text-right">{tenths((r.down ?? 0) - r.zero)}</td>{/if}
             <td class="text-right"
@@ -49,5 +52,20 @@
         {/each}
       </tbody>
     </table>
+  {/if}
+  {#if earlier.length}
+    <h2 class="mt-6 section-title">Kept runs</h2>
+    <ul class="mt-1 text-sm">
+      {#each earlier as r (r.id)}
+        <li class="flex items-baseline gap-3 border-t border-line py-1">
+          <span
+            >{when(r.changed_at)}<span class="block text-small text-muted"
+              >{r.run.measurement.readings.length} readings{r.run.kept ? ', in use' : ', not used yet'}</span
+            ></span
+          >
+          <button class="ml-auto font-semibold underline" onclick={() => void run.resume(r.id)}>Go on</button>
+        </li>
+      {/each}
+    </ul>
   {/if}
 </section>

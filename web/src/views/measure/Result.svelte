@@ -1,19 +1,21 @@
 <!-- The curve through the readings, the figures, and which accepted swaps they move. -->
 <script lang="ts">
   import Faults from '../../lib/ui/Faults.svelte';
+  import { coachUnits } from '../../lib/units/units.svelte';
   import Chart from './Chart.svelte';
   import type { Run } from './measure.svelte';
 
   let { run }: { run: Run } = $props();
 
+  const units = $derived(coachUnits());
   const figure = (name: string) =>
     ({
-      slack_cm: 'slack length, cm',
+      slack_cm: `slack length, ${units.length}`,
       most_n: 'pull at the longest, N',
       ratio: 'ratio, handle over stack',
       friction: 'friction',
       handle_n: 'handle and carriage, N',
-      radius_cm: 'mean cam radius, cm',
+      radius_cm: `mean cam radius, ${units.length}`,
       low_deg: 'low end, °',
       high_deg: 'high end, °',
       repetitions: 'repetitions',
@@ -39,7 +41,9 @@
     <dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5 text-sm">
       {#each Object.entries(run.fit.figures) as [name, v] (name)}
         <dt class="text-muted">{figure(name)}</dt>
-        <dd class="font-semibold">{name === 'friction' ? `${(v * 100).toFixed(1)} %` : v}</dd>
+        <dd class="font-semibold">
+          {name === 'friction' ? `${(v * 100).toFixed(1)} %` : name.endsWith('_cm') ? units.lengthText(v) : v}
+        </dd>
       {/each}
     </dl>
     <div class="mt-3 flex items-center gap-4">

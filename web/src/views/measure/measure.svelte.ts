@@ -1,25 +1,42 @@
 import {
   api,
   ask,
+  once,
   type Client,
   type Fit,
   type PlaceDoc,
   type Problem,
+  type Schemas,
   type Steady,
 } from '../../lib/api/client';
-import { sent } from '../../lib/ui/file';
+import { coachUnits } from '../../lib/units/units.svelte';
+import { readFile } from '../../lib/ui/file';
 
 export type What = 'band' | 'column' | 'cam' | 'joint';
 export type Way = 'stand-in' | 'file' | 'typed';
+type Kept = Schemas['MeasurementView'];
 type Item = PlaceDoc['kit'][number];
 export type Row = { at: number; value: number; zero: number; down?: number | null };
 const KIND: Record<What, string> = { band: 'band', column: 'cable_column', cam: 'machine', joint: '' };
-export const UNITS: Record<What, { at: string; value: string; point: string }> = {
+const UNITS: Record<What, { at: string; value: string; point: string }> = {
   band: { at: 'cm', value: 'N', point: 'length' },
   column: { at: 'kg', value: 'N', point: 'pin' },
   cam: { at: '°', value: 'N', point: 'angle of the arm' },
   joint: { at: 's', value: '°', point: 'time' },
 };
+
+/** What a point and a reading are in, for who measures: lengths and pins in the coach's units. */
+export function shownUnits(what: What) {
+  const units = coachUnits();
+  return {
+    ...UNITS[what],
+    at: units.unit(UNITS[what].at),
+    /** A point as it is read. */
+    point: UNITS[what].point,
+    text: (at: number) => String(units.value(at, UNITS[what].at)),
+    meant: (text: string) => units.meant(text, UNITS[what].at),
+  };
+}
 
 /** One guided run: what is measured, readings so far, and what they come to. */
 export class Run {
@@ -42,7 +59,13 @@ export class Run {
   busy = $state('');
   done = $state('');
   stale: { client: string; line: string; title: string; was: number; now: number }[] = $state.raw([]);
+  /** Runs of this item that are kept with their raw readings, newest first. */
+  runs: Kept[] = $state.raw([]);
+  /** Number of the run that is being read; 0 before its first reading is kept. */
+  id = $state(0);
+  private looked = 0;
   private seed = 1;
+  private storing: Promise<unknown> = Promise.resolve();
 
   items: Item[] = $derived((this.doc?.kit ?? []).filter((k) => k.kind === KIND[this.what]));
   item: Item | null = $derived(this.items.find((k) => k.id === this.itemId) ?? this.items[0] ?? null);
@@ -98,12 +121,81 @@ export class Run {
 
   clear() {
     void this.readPlan();
+    void this.readRuns();
+    this.id = 0;
     this.rows = [];
     this.last = null;
     this.fit = null;
     this.rejected = null;
     this.done = '';
     this.stale = [];
+  }
+
+  private async readRuns() {
+    const joint = this.what === 'joint';
+    if (joint ? !this.client : !this.place) return;
+    const query = joint ? { client: this.client } : { place: this.place };
+    const mine = ++this.looked;
+    const answer = await ask(api.GET('/api/measurements', { params: { query } }));
+    if (mine !== this.looked) return;
+    const name = joint ? this.joint : this.item?.id;
+    this.runs = (answer.data ?? []).filter(
+      ({ run: { measurement: m } }) => m.what === this.what && m.item === name,
+    );
+  }
+
+  private measurement() {
+    return {
+      format: 'odd-swap/measurement/2' as const,
+      what: this.what,
+      item: this.what === 'joint' ? this.joint : (this.item?.id ?? ''),
+      readings: this.rows.map((r) => ({ at: r.at, value: r.value, zero: r.zero, down: r.down ?? null })),
+    };
+  }
+
+  /** Keep the raw readings as they are, one change after the other. */
+  private store(kept = false) {
+    const run = { measurement: this.measurement(), stack_kg: this.stack, arm_cm: this.arm, kept };
+    if (!run.measurement.readings.length) return;
+    const whose = this.what === 'joint' ? { client: this.client } : { place: this.place };
+    this.storing = this.storing.then(async () => {
+      if (!this.id) {
+        const made = await ask(
+          api.POST('/api/measurements', { body: { ...run, ...whose }, headers: once() }),
+        );
+        this.id = made.data?.id ?? 0;
+        this.rejected = made.problem ?? this.rejected;
+        // Its revision is read with it.
+        if (this.id) await this.fetch(this.id);
+      } else {
+        const path = { params: { path: { measurement: this.id } } };
+        const answer = await ask(api.PUT('/api/measurements/{measurement}', { ...path, body: run }));
+        this.rejected = answer.problem ?? this.rejected;
+      }
+      await this.readRuns();
+    });
+  }
+
+  private fetch(measurement: number) {
+    return ask(api.GET('/api/measurements/{measurement}', { params: { path: { measurement } } }));
+  }
+
+  /** Go on with a run that was kept. */
+  async resume(id: number) {
+    const answer = await this.fetch(id);
+    this.rejected = answer.problem ?? null;
+    if (!answer.data) return;
+    const { run } = answer.data;
+    this.id = id;
+    this.stack = run.stack_kg ?? this.stack;
+    this.arm = run.arm_cm ?? this.arm;
+    this.rows = run.measurement.readings.map((r) => ({
+      at: r.at,
+      value: r.value,
+      zero: r.zero ?? 0,
+      down: r.down ?? null,
+    }));
+    await this.compute(false);
   }
 
   /** Read the stand-in at the next point; a column is read both ways. */
@@ -166,9 +258,7 @@ export class Run {
   }
 
   async file(chosen: File) {
-    const answer = await ask(
-      api.POST('/api/files/{what}', { params: { path: { what: 'measurement' } }, body: await sent(chosen) }),
-    );
+    const answer = await readFile('measurement', chosen);
     this.rejected = answer.problem ?? null;
     const m = answer.data?.measurement;
     if (!m) return;
@@ -182,19 +272,15 @@ export class Run {
     await this.compute();
   }
 
-  private async compute() {
+  private async compute(changed = true) {
     this.done = '';
+    if (changed) this.store();
     const few = this.what === 'column' ? 3 : this.what === 'joint' ? 10 : 5;
     if (this.rows.length < few) {
       this.fit = null;
       return;
     }
-    const measurement = {
-      format: 'odd-swap/measurement/2' as const,
-      what: this.what,
-      item: this.item?.id ?? this.joint,
-      readings: this.rows.map((r) => ({ at: r.at, value: r.value, zero: r.zero, down: r.down ?? null })),
-    };
+    const measurement = this.measurement();
     const item = this.what === 'joint' ? null : this.item;
     const body = { measurement, item, stack_kg: this.stack, arm_cm: this.arm };
     const answer = await ask(api.POST('/api/measuring/fit', { body }));
@@ -218,6 +304,7 @@ export class Run {
       };
       const answer = await ask(api.PUT('/api/clients/{client}', { ...path, body: doc }));
       this.rejected = answer.problem ?? null;
+      if (answer.data) this.store(true);
       if (answer.data) this.done = `Kept as the ${this.joint.replaceAll('_', ' ')} range of ${doc.name}.`;
       return;
     }
@@ -232,6 +319,7 @@ export class Run {
     if (!answer.data) return;
     this.doc = answer.data.place;
     this.stale = answer.data.stale;
+    this.store(true);
     this.done = `Put into the kit of ${this.doc.name}.`;
   }
 }

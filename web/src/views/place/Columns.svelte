@@ -1,8 +1,9 @@
 <!-- Heights of a place to scale against the client: pulleys with their holes, anchors, bars, ceiling. -->
 <script lang="ts">
   import type { PlaceDoc } from '../../lib/api/client';
-  type Props = { place: PlaceDoc; stature: number; client: string };
-  let { place, stature, client }: Props = $props();
+  import type { Units } from '../../lib/units/units.svelte';
+  type Props = { place: PlaceDoc; units: Units; stature: number; client: string };
+  let { place, units, stature, client }: Props = $props();
   type Item = { name: string; heights: number[]; rail: boolean };
   const items: Item[] = $derived(
     place.kit.flatMap((k): Item[] => {
@@ -24,6 +25,8 @@
   );
   const top = $derived(Math.min(place.room.ceiling_cm, 330));
   const y = (cm: number) => 150 - (cm / top) * 140;
+  /** Round heights in the units of who looks: metres, or yards. */
+  const ticks = $derived(units.length === 'cm' ? [0, 100, 200] : ['0', '36', '72'].map(units.asCm));
   const gap = 74;
   const wide = $derived(92 + Math.max(1, items.length) * gap);
 </script>
@@ -35,9 +38,9 @@
   role="img"
   aria-label="Heights at {place.name} beside {client}"
 >
-  {#each [0, 100, 200] as cm (cm)}
+  {#each ticks as cm (cm)}
     <line x1="24" x2={wide} y1={y(cm)} y2={y(cm)} stroke="var(--line)" stroke-dasharray={cm ? '2 5' : ''} />
-    <text x="0" y={y(cm) + 4} class="fill-muted text-[10px]">{cm}</text>
+    <text x="0" y={y(cm) + 4} class="fill-muted text-mark">{units.lengthText(cm)}</text>
   {/each}
   <line x1="24" x2={wide} y1={y(top)} y2={y(top)} stroke="var(--kit)" stroke-width="2" />
   <g fill="var(--body)" transform="translate(48 150) scale({((stature / top) * 140) / 100})">
@@ -60,6 +63,6 @@
       {#if item.rail}<circle cx={x} cy={y(cm)} r="1.3" fill="var(--paper)" />
       {:else}<circle cx={x} cy={y(cm)} r="3.4" fill="none" stroke="var(--kit)" stroke-width="2" />{/if}
     {/each}
-    <text {x} y={i % 2 ? 176 : 164} text-anchor="middle" class="fill-ink text-[10.5px]">{item.name}</text>
+    <text {x} y={i % 2 ? 176 : 164} text-anchor="middle" class="fill-ink text-mark">{item.name}</text>
   {/each}
 </svg>

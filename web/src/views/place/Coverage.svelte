@@ -42,7 +42,7 @@
     <div class="mt-2 overflow-x-auto {places.busy ? 'opacity-60' : ''}">
       <ReachMap reach={places.reach} />
     </div>
-    <p class="mt-2 text-[12px] text-muted">
+    <p class="mt-2 text-small text-muted">
       Each muscle over its own length, lengthened end first. Full bar: loaded evenly, heavily enough, and by
       the muscle itself. Hatched: under 50. Dash: no lift takes it there. A first look on a coarse grid; the
       match bench searches finer.

@@ -18,7 +18,7 @@
       void places.save();
     }}
   >
-    <p class="mb-2 text-[13px] text-muted">{places.sort.about}</p>
+    <p class="mb-2 text-small text-muted">{places.sort.about}</p>
     <div class="grid grid-cols-2 gap-x-4 gap-y-2">
       {#each places.sort.fields.filter((f) => f.name !== 'id') as f (f.name)}
         <Field
@@ -32,7 +32,7 @@
       {/each}
     </div>
     {#each Object.entries(places.cellFaults).filter(([f]) => !places.sort?.fields.some((k) => k.name === f && f !== 'id')) as [f, words] (f)}
-      <p class="mt-2 text-[13px] text-swap" role="alert">{f}: {words}</p>
+      <p class="mt-2 text-small text-swap" role="alert">{f}: {words}</p>
     {/each}
     <div class="mt-3 flex items-center gap-3">
       <button

@@ -12,15 +12,17 @@
       .filter(([k]) => !['id', 'name', 'kind'].includes(k))
       .map(
         ([k, v]) =>
-          `${k.replace(/_(cm|kg|deg)$/, '').replaceAll('_', ' ')} ${v.replaceAll('_', ' ')}${unit(k)}`,
+          `${k.replace(/_(cm|kg|deg)$/, '').replaceAll('_', ' ')} ${v.replaceAll('_', ' ')}${named(v) ? '' : unit(k)}`,
       )
       .join(' · ');
   const unit = (name: string) =>
     name.endsWith('_cm') ? ' cm' : name.endsWith('_kg') ? ' kg' : name.endsWith('_deg') ? '°' : '';
+  /** Cells in another unit than the documents' name it themselves. */
+  const named = (cell: string) => /\d(lb|in)$/.test(cell);
 </script>
 
 <div class="mt-3 flex items-center gap-3">
-  <h2 class="font-sans text-xs font-bold tracking-[0.1em] uppercase">
+  <h2 class="section-title">
     Kit, {doc.kit.length} items
   </h2>
   <select
@@ -46,9 +48,9 @@
       >
         <span class="flex items-baseline gap-2 text-sm"
           ><strong class="font-semibold">{cells['name']}</strong>
-          <span class="text-[13px] text-muted">{cells['kind']?.replaceAll('_', ' ')}</span></span
+          <span class="text-small text-muted">{cells['kind']?.replaceAll('_', ' ')}</span></span
         >
-        <span class="block truncate text-[13px] text-muted">{summary(cells)}</span>
+        <span class="block truncate text-small text-muted">{summary(cells)}</span>
       </button>
       {#if places.editing === i}<ItemForm {places} {i} />{/if}
     </li>

@@ -10,11 +10,15 @@
   import type { Shortcut } from '../../lib/ui/keys';
   import Pick from '../../lib/ui/Pick.svelte';
   import Shell from '../../lib/ui/Shell.svelte';
-  import { typed } from '../../lib/ui/typed';
+  import Encoding from '../../lib/ui/Encoding.svelte';
+  import Note from '../../lib/ui/Note.svelte';
+  import { coachUnits } from '../../lib/units/units.svelte';
+  import { onDestroy } from 'svelte';
   import { navigate, route } from '../../router';
   import Columns from './Columns.svelte';
   import Coverage from './Coverage.svelte';
   import Crowded from './Crowded.svelte';
+  import FloorPlan from './FloorPlan.svelte';
   import KitList from './KitList.svelte';
   import { Places } from './place.svelte';
   import PlaceList from './PlaceList.svelte';
@@ -25,6 +29,8 @@
     if (places.id && Number((route.params as { place?: string }).place) !== places.id)
       void navigate('/places/:place', { params: { place: String(places.id) }, replace: true });
   });
+  onDestroy(() => places.leave());
+  const units = $derived(coachUnits());
   const doc = $derived(places.doc);
   const person = $derived(places.clients.find((c) => c.id === places.client)?.client);
   let files: HTMLInputElement | undefined = $state();
@@ -33,7 +39,10 @@
   let pasted = $state('');
   const trainsHere = $derived(places.clients.filter((c) => c.places.some((q) => q.id === places.id)));
   function room(name: 'length_cm' | 'width_cm' | 'ceiling_cm', text: string) {
-    void places.change((d) => ({ ...d, room: { ...d.room, [name]: typed(text) } }));
+    void places.change((d) => ({
+      ...d,
+      room: { ...d.room, [name]: Math.round(units.asCm(text) * 10) / 10 },
+    }));
   }
   const rename = (name: string) => places.change((d) => ({ ...d, name }));
   let asking = $state(false);
@@ -94,7 +103,7 @@
   >
     <textarea
       bind:value={pasted}
-      class="h-52 w-full rounded-md border border-line bg-paper p-2 font-mono text-[12px]"
+      class="h-52 w-full rounded-md border border-line bg-paper p-2 font-mono text-small"
       aria-label="Rows"
       placeholder="kind&#9;id&#9;name&#9;length_cm&#9;…"></textarea>
     {#if places.rejected}<div class="mt-2"><Faults problem={places.rejected} /></div>{/if}
@@ -136,26 +145,26 @@
           <div class="mt-2 grid grid-cols-3 gap-3">
             <Field
               label="Floor length"
-              unit="cm"
-              value={String(doc.room.length_cm)}
+              unit={units.length}
+              value={units.lengthText(doc.room.length_cm)}
               onset={(v) => room('length_cm', v)}
             />
             <Field
               label="Floor width"
-              unit="cm"
-              value={String(doc.room.width_cm)}
+              unit={units.length}
+              value={units.lengthText(doc.room.width_cm)}
               onset={(v) => room('width_cm', v)}
             />
             <Field
               label="Ceiling"
-              unit="cm"
-              value={String(doc.room.ceiling_cm)}
+              unit={units.length}
+              value={units.lengthText(doc.room.ceiling_cm)}
               onset={(v) => room('ceiling_cm', v)}
             />
           </div>
           {#if places.rejected}<div class="mt-3"><Faults problem={places.rejected} /></div>{/if}
           <div class="mt-3 overflow-x-auto">
-            <Columns place={doc} stature={person?.stature_cm ?? 175} client={person?.name ?? ''} />
+            <Columns place={doc} {units} stature={person?.stature_cm ?? 175} client={person?.name ?? ''} />
           </div>
 
           <KitList {places} {doc} />
@@ -175,17 +184,37 @@
                 >
               {/each}</span
             >
-            <button
-              class="font-semibold underline"
-              onclick={() => void places.add({ ...doc, name: `${doc.name} 2` })}>Copy place</button
+            <span
+              >Copy place
+              <button class="ml-1 font-semibold underline" onclick={() => void places.copy(true)}
+                >with its clients</button
+              >
+              <button class="ml-1 font-semibold underline" onclick={() => void places.copy(false)}
+                >alone</button
+              ></span
             >
             <button
               class="ml-auto flex items-center gap-1 text-muted hover:text-ink"
               onclick={() => (asking = true)}><Trash size={14} /> Remove place</button
             >
           </div>
+          {#if places.unread}
+            <Encoding
+              onpick={(encoding) =>
+                places.unread && void places.file(places.unread.file, places.unread.fresh, encoding)}
+            />
+          {/if}
+          <div class="mt-4">
+            <Note
+              label="Notes on {doc.name}"
+              value={doc.note ?? ''}
+              fault={places.faults['note']}
+              onset={(note) => void places.change((d) => ({ ...d, note }))}
+            />
+          </div>
+          <FloorPlan {places} {doc} />
           <Crowded {places} {doc} />
-          <p class="mt-3 text-[13px] text-muted">
+          <p class="mt-3 text-small text-muted">
             {trainsHere.length
               ? `Trains here: ${trainsHere.map((c) => c.client.name).join(', ')}.`
               : 'No client trains here yet.'}

@@ -11,6 +11,8 @@
     room: { length_cm: 400, width_cm: 300, ceiling_cm: 250 },
     kit: [],
     busy: [],
+    plan: [],
+    note: '',
   };
   let fresh = $state('');
   function begin(kind: string) {
@@ -31,12 +33,12 @@
           aria-current={place.id === places.id}
           data-shortcut-through
           onclick={() => void places.open(place.id)}
-          >{place.name}<span class="block text-xs opacity-75">{place.items} items</span></button
+          >{place.name}<span class="block text-small opacity-75">{place.items} items</span></button
         >
       </li>
     {/each}
   </ul>
-  <label class="mt-4 text-[13px] text-muted"
+  <label class="mt-4 text-small text-muted"
     >New place from
     <select
       class="mt-1 h-8 w-full rounded-md border border-line bg-panel px-2 text-sm text-ink"

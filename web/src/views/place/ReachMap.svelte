@@ -21,9 +21,9 @@
 
 <div class="grid gap-x-5 sm:grid-cols-2 lg:grid-cols-1 xl:grid-cols-2">
   {#each halves as half, h (h)}
-    <table class="w-full table-fixed border-separate border-spacing-x-0.5 border-spacing-y-[3px] text-[13px]">
+    <table class="w-full table-fixed border-separate border-spacing-x-0.5 border-spacing-y-[3px] text-small">
       <thead>
-        <tr class="text-[10.5px] font-semibold tracking-tight text-muted">
+        <tr class="text-mark font-semibold tracking-tight text-muted">
           <th class="w-[43%] text-right"><span class="sr-only">muscle</span></th>
           {#each ['lengthened', 'mid', 'shortened'] as zone (zone)}<th class="font-semibold">{zone}</th
             >{/each}
@@ -33,7 +33,7 @@
         {#each half as row, i (row.group)}
           {@const r = h * halves[0]!.length + i}
           <tr>
-            <th scope="row" class="truncate pr-1.5 text-right text-[12.5px] font-normal">{row.name}</th>
+            <th scope="row" class="truncate pr-1.5 text-right text-small font-normal">{row.name}</th>
             {#each row.cells as c, z (z)}
               {@const on = at.row === r && at.zone === z}
               <td class="p-0">
@@ -52,11 +52,11 @@
                       style:opacity={c.score >= fair ? 0.35 + 0.5 * (c.score / 100) : 1}
                     ></span>
                     <span
-                      class="figure absolute inset-y-0 right-1 text-[12px] leading-[19px] font-semibold tabular-nums"
+                      class="figure absolute inset-y-0 right-1 text-small leading-[19px] font-semibold tabular-nums"
                       >{Math.round(c.score)}</span
                     >
                   {:else}
-                    <span class="absolute inset-0 text-center text-[12px] leading-[17px] text-muted">–</span>
+                    <span class="absolute inset-0 text-center text-small leading-[17px] text-muted">–</span>
                   {/if}
                 </button>
               </td>
@@ -79,7 +79,7 @@
         <p>No lift takes this muscle into this part of its range.</p>
       {:else if cell.title}
         <p><strong>{cell.title}</strong>{cell.kit ? `: ${cell.kit}` : ', own bodyweight'}</p>
-        <dl class="mt-1 grid grid-cols-[60px_1fr] gap-x-2 text-[13px]">
+        <dl class="mt-1 grid grid-cols-[60px_1fr] gap-x-2 text-small">
           {#each cell.rows as [what, value], i (i)}
             <dt class="text-muted">{what}</dt>
             <dd>{value}</dd>

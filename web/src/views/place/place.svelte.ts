@@ -10,7 +10,8 @@ import {
   type Purchase,
   type Reach,
 } from '../../lib/api/client';
-import { sent } from '../../lib/ui/file';
+import { watch } from '../../lib/api/watch';
+import { readFile } from '../../lib/ui/file';
 import { bringBack, putAway } from '../../lib/records/away';
 import { Kept, type Read } from '../../lib/records/kept.svelte';
 
@@ -34,9 +35,12 @@ export class Places extends Kept<PlaceDoc> {
   draft: Cells = $state({});
   cellFaults: Record<string, string> = $state.raw({});
   removed: { id: number; name: string } | null = $state.raw(null);
+  /** A file that waits for what it is written in. */
+  unread: { file: File; fresh: boolean } | null = $state.raw(null);
 
   sort = $derived(this.kinds.find((k) => k.kind === this.draft['kind']) ?? null);
   private asked = 0;
+  private work: AbortController | null = null;
 
   async start(wanted: number) {
     const [list, clients, kinds, ready] = await Promise.all([
@@ -88,10 +92,8 @@ export class Places extends Kept<PlaceDoc> {
       this.reach = null;
       return;
     }
-    this.busy = 'Computing the reach map …';
-    const at = { params: { path: { client: this.client }, query: { place: this.id } } };
-    const answer = await ask(api.GET('/api/clients/{client}/reach', at));
-    if (mine !== this.asked) return;
+    const answer = await this.watched('reach', 'Computing the reach map …');
+    if (mine !== this.asked || !answer) return;
     this.reach = answer.data ?? null;
     this.rejected = answer.problem ?? this.rejected;
     this.busy = '';
@@ -99,13 +101,26 @@ export class Places extends Kept<PlaceDoc> {
 
   async shop() {
     const mine = this.asked;
-    this.busy = 'Trying what could be bought …';
-    const at = { params: { path: { client: this.client }, query: { place: this.id } } };
-    const answer = await ask(api.GET('/api/clients/{client}/purchases', at));
-    if (mine !== this.asked) return;
+    const answer = await this.watched('purchases', 'Trying what could be bought …');
+    if (mine !== this.asked || !answer) return;
     this.purchases = answer.data ?? null;
     this.rejected = answer.problem ?? null;
     this.busy = '';
+  }
+
+  private watched<K extends 'reach' | 'purchases'>(what: K, words: string) {
+    this.work?.abort();
+    const work = (this.work = new AbortController());
+    this.busy = words;
+    const path = `/api/clients/${this.client}/${what}`;
+    const told = (part: number | null) => (this.busy = part ? `${words} ${Math.round(part * 100)} %` : words);
+    return watch(what, path, undefined, told, work.signal, { place: this.id });
+  }
+
+  /** The view is left: what is being computed for it alone is given up. */
+  leave() {
+    this.asked += 1;
+    this.work?.abort();
   }
 
   edit(index: number, kind = '') {
@@ -144,6 +159,23 @@ export class Places extends Kept<PlaceDoc> {
     await this.open(answer.data.id);
   }
 
+  /** The same kit again under another name, for the same clients or for none yet. */
+  async copy(withClients: boolean) {
+    const [doc, here] = [this.doc, this.id];
+    if (!doc) return;
+    await this.add({ ...doc, name: `${doc.name} 2`.slice(0, 80) });
+    if (!withClients || this.id === here) return;
+    for (const client of this.clients.filter((c) => c.places.some((q) => q.id === here))) {
+      const path = { params: { path: { client: client.id } } };
+      const now = await ask(api.GET('/api/clients/{client}', path));
+      if (!now.data) continue;
+      const body = { places: [...now.data.places.map((q) => q.id), this.id] };
+      const answer = await ask(api.PUT('/api/clients/{client}/places', { ...path, body }));
+      this.rejected = answer.problem ?? this.rejected;
+    }
+    this.clients = (await ask(api.GET('/api/clients'))).data?.clients ?? this.clients;
+  }
+
   /** Off the lists; its clients, and what was accepted there, come back with it. */
   async drop() {
     const gone = await putAway('places', this.id);
@@ -165,13 +197,14 @@ export class Places extends Kept<PlaceDoc> {
   }
 
   /** Read a file whole; into the place shown, or as a new one. */
-  async file(chosen: File, fresh: boolean) {
+  async file(chosen: File, fresh: boolean, encoding = '') {
     this.rejected = null;
-    const answer = await ask(
-      api.POST('/api/files/{what}', { params: { path: { what: 'place' } }, body: await sent(chosen) }),
-    );
-    if (answer.problem) this.rejected = answer.problem;
-    else if (answer.data.place && fresh) await this.add(answer.data.place);
+    this.unread = null;
+    const answer = await readFile('place', chosen, encoding);
+    if (answer.problem) {
+      this.rejected = answer.problem;
+      if (answer.problem.faults?.some((f) => f.field === 'encoding')) this.unread = { file: chosen, fresh };
+    } else if (answer.data.place && fresh) await this.add(answer.data.place);
     else if (answer.data.place) {
       const read = answer.data.place;
       await this.change(() => read);

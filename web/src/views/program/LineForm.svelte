@@ -9,10 +9,11 @@
   import { typed } from '../../lib/ui/typed';
   import Field from '../../lib/ui/Field.svelte';
   import { matches } from '../library/library.svelte';
+  import type { Units } from '../../lib/units/units.svelte';
   import { Form } from './form.svelte';
 
-  type Props = { client: number; does: string; ondone: (line: LineDoc) => void };
-  let { client, does, ondone }: Props = $props();
+  type Props = { client: number; units: Units; does: string; ondone: (line: LineDoc) => void };
+  let { client, units, does, ondone }: Props = $props();
 
   const form = new Form();
   $effect(() => {
@@ -53,7 +54,7 @@
 <div class="grid gap-5 md:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
   <div class="space-y-3">
     <div class="text-sm">
-      <span class="block text-[13px] text-muted" id="movement-label">Movement</span>
+      <span class="block text-small text-muted" id="movement-label">Movement</span>
       <Combobox.Root
         type="single"
         items={found.map((m) => ({ value: m.id, label: m.name }))}
@@ -94,7 +95,7 @@
     </div>
     {#if form.movement && written}
       <label class="block text-sm">
-        <span class="block text-[13px] leading-tight text-muted">Way of it</span>
+        <span class="block text-small leading-tight text-muted">Way of it</span>
         <select
           class="mt-0.5 h-8 w-full rounded-md border border-line bg-panel px-2"
           value={String(form.fields.variant)}
@@ -112,7 +113,7 @@
       </label>
       <div class="grid grid-cols-2 gap-3">
         <label class="block text-sm">
-          <span class="block text-[13px] leading-tight text-muted">With</span>
+          <span class="block text-small leading-tight text-muted">With</span>
           <select
             class="mt-0.5 h-8 w-full rounded-md border bg-panel px-2 {form.fault('kit')
               ? 'border-swap'
@@ -122,7 +123,7 @@
           >
             {#each form.kits as k (k.id)}<option value={k.id}>{k.name}</option>{/each}
           </select>
-          {#if form.fault('kit')}<span class="mt-0.5 block text-[13px] text-swap" role="alert"
+          {#if form.fault('kit')}<span class="mt-0.5 block text-small text-swap" role="alert"
               >{form.fault('kit')}</span
             >{/if}
         </label>
@@ -138,7 +139,7 @@
           <p class="self-end pb-1.5 text-sm text-muted">the client's own weight</p>
         {/if}
         <label class="block text-sm">
-          <span class="block text-[13px] leading-tight text-muted">For</span>
+          <span class="block text-small leading-tight text-muted">For</span>
           <select
             class="mt-0.5 h-8 w-full rounded-md border border-line bg-panel px-2"
             value={written.line.target}
@@ -201,6 +202,7 @@
             width={wide}
             {height}
             {scale}
+            length={units.show}
             label="{written.example.title}, at its hardest, seen from the {view}"
           />
         {/if}
@@ -220,7 +222,7 @@
           {pose}
         />
       {/if}
-      <p class="mt-1 text-[13px] text-muted">
+      <p class="mt-1 text-small text-muted">
         At this load the {written.example.limits_set} is asked for {Math.round(
           written.example.limiting_relative_effort * 100,
         )} % of what a client of this size can give.

@@ -8,12 +8,14 @@
   import Dialog from '../../lib/ui/Dialog.svelte';
   import Fault from '../../lib/ui/Fault.svelte';
   import Faults from '../../lib/ui/Faults.svelte';
+  import Note from '../../lib/ui/Note.svelte';
   import type { Shortcut } from '../../lib/ui/keys';
   import Shell from '../../lib/ui/Shell.svelte';
   import { navigate, p, route } from '../../router';
   import LineForm from './LineForm.svelte';
-  import { Desk } from './program.svelte';
+  import { Desk, type Spot } from './program.svelte';
   import SessionBlock from './SessionBlock.svelte';
+  import Sheet from './Sheet.svelte';
 
   const desk = new Desk();
   $effect(() => {
@@ -22,6 +24,7 @@
   });
   const doc = $derived(desk.doc);
   let writing = $state(-1);
+  let lifted: Spot | null = $state(null);
   let asking = $state(false);
   let goes = $state('');
   let gone = $state(0);
@@ -61,6 +64,7 @@
   {/snippet}
   {#snippet tools()}
     {#if doc && !gone}
+      <Sheet {desk} />
       <button
         class="rounded-full border border-line bg-panel px-3.5 py-1.5 text-sm font-semibold disabled:opacity-40"
         disabled={!desk.canUndo}
@@ -129,8 +133,23 @@
         {#if desk.rejected && !Object.keys(desk.faults).some((f) => f.startsWith('sessions.'))}
           <div class="mt-3"><Faults problem={desk.rejected} /></div>
         {/if}
+        <div class="mt-3 max-w-2xl">
+          <Note
+            label="Notes on the program"
+            value={doc.note ?? ''}
+            fault={desk.faults['note']}
+            onset={(note) => void desk.remark(note)}
+          />
+        </div>
         {#each doc.sessions as session, at (session.id ?? `new-${at}`)}
-          <SessionBlock {desk} {session} {at} count={doc.sessions.length} onwrite={() => (writing = at)} />
+          <SessionBlock
+            {desk}
+            {session}
+            {at}
+            count={doc.sessions.length}
+            bind:lifted
+            onwrite={() => (writing = at)}
+          />
         {:else}
           <p class="mt-6 text-muted">No session yet: add the first one, then write its lines.</p>
         {/each}
@@ -153,6 +172,7 @@
   {#if writing >= 0}
     <LineForm
       client={desk.client}
+      units={desk.units}
       does="Put it into {doc?.sessions[writing]?.name ?? 'the session'}"
       ondone={(line) => {
         const at = writing;

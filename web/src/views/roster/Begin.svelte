@@ -4,6 +4,7 @@
   import { typed } from '../../lib/ui/typed';
   import Faults from '../../lib/ui/Faults.svelte';
   import Field from '../../lib/ui/Field.svelte';
+  import { known, unitsOf } from '../../lib/units/units.svelte';
   import { navigate } from '../../router';
   import LineForm from '../program/LineForm.svelte';
   import type { Roster } from './roster.svelte';
@@ -14,6 +15,11 @@
   const step = $derived(!client ? 0 : !client.places.length ? 1 : 2);
   const STEPS = ['Who trains', 'Where they train', 'What you prescribe'];
 
+  let metric = $state(true);
+  $effect(() => {
+    if (known.coach) metric = known.coach.mass_unit === 'kg';
+  });
+  const units = $derived(unitsOf(metric ? null : { mass_unit: 'lb', length_unit: 'in' }));
   let who = $state({ name: '', stature: '', mass: '', sex: 'female' });
   let tried = $state(false);
   /** What is missing or no number is told at its field; how tall and heavy people are the server knows. */
@@ -24,8 +30,8 @@
   const missing = (text: string, words: string) => (tried && Number.isNaN(typed(text)) ? words : '');
   const faults = $derived({
     name: tried && !who.name.trim() ? 'A name, so that you find them again.' : told('name'),
-    stature: missing(who.stature, 'A number, cm, standing without shoes.') || told('stature_cm'),
-    mass: missing(who.mass, 'A number, kg.') || told('mass_kg'),
+    stature: missing(who.stature, `A number, ${units.length}, standing without shoes.`) || told('stature_cm'),
+    mass: missing(who.mass, `A number, ${units.mass}.`) || told('mass_kg'),
   });
   async function addClient() {
     tried = true;
@@ -33,9 +39,11 @@
     if (faults.name || faults.stature || faults.mass) return;
     const doc = {
       name: who.name.trim(),
-      stature_cm: typed(who.stature),
-      mass_kg: typed(who.mass),
+      stature_cm: units.asCm(who.stature),
+      mass_kg: units.asKg(who.mass),
       sex: who.sex,
+      mass_unit: units.mass,
+      length_unit: units.length,
     } as ClientDoc;
     const made = await roster.addClient(doc);
     if (!made) return;
@@ -102,7 +110,7 @@
     >
       <Field live label="Name" value={who.name} fault={faults.name} onset={(v) => (who.name = v)} />
       <label class="block text-sm">
-        <span class="block text-[13px] leading-tight text-muted">Sex, for body segments</span>
+        <span class="block text-small leading-tight text-muted">Sex, for body segments</span>
         <select class="mt-0.5 h-8 w-full rounded-md border border-line bg-panel px-2" bind:value={who.sex}>
           <option value="female">female</option>
           <option value="male">male</option>
@@ -111,7 +119,7 @@
       <Field
         live
         label="Standing height"
-        unit="cm"
+        unit={units.length}
         value={who.stature}
         fault={faults.stature}
         onset={(v) => (who.stature = v)}
@@ -119,12 +127,19 @@
       <Field
         live
         label="Bodyweight"
-        unit="kg"
+        unit={units.mass}
         value={who.mass}
         fault={faults.mass}
         onset={(v) => (who.mass = v)}
       />
-      <p class="text-[13px] text-muted sm:col-span-2">
+      <label class="flex items-center gap-2 text-sm sm:col-span-2"
+        ><input
+          type="checkbox"
+          checked={!metric}
+          onchange={(e) => (metric = !e.currentTarget.checked)}
+        />inches and pounds</label
+      >
+      <p class="text-small text-muted sm:col-span-2">
         Limbs are estimated from height until you measure them; what hurts and how far joints go can be noted
         afterwards.
       </p>
@@ -184,6 +199,7 @@
     <div class="mt-3 rounded-xl border border-line bg-panel p-5">
       <LineForm
         client={client.id}
+        units={unitsOf(client.client)}
         does="Prescribe it and find its swaps"
         ondone={async (line) => {
           const place = client.places[0];

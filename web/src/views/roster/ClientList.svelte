@@ -1,7 +1,10 @@
 <!-- Clients with what waits for them; looking for one, making one, and those put away. -->
 <script lang="ts">
   import type { Client } from '../../lib/api/client';
+  import Choose from '../../lib/ui/Choose.svelte';
+  import Encoding from '../../lib/ui/Encoding.svelte';
   import Faults from '../../lib/ui/Faults.svelte';
+  import { unitsOf } from '../../lib/units/units.svelte';
   import { open, type Roster } from './roster.svelte';
 
   type Props = {
@@ -12,7 +15,6 @@
     onaway: () => void;
   };
   let { roster, client, onpick, onnew, onaway }: Props = $props();
-  let files: HTMLInputElement | undefined = $state();
   const tallest = $derived(Math.max(...roster.clients.map((c) => c.client.stature_cm), 1));
 </script>
 
@@ -59,7 +61,10 @@
           </svg>
           <span class="min-w-0">
             <span class="block font-head text-lg leading-tight font-semibold">{c.client.name}</span>
-            <span class="block text-sm text-muted">{c.client.stature_cm} cm · {c.client.mass_kg} kg</span>
+            <span class="block text-sm text-muted"
+              >{unitsOf(c.client).show(c.client.stature_cm)} · {unitsOf(c.client).massText(c.client.mass_kg)}
+              {unitsOf(c.client).mass}</span
+            >
             <span class="mt-1 block text-sm">
               {#if !c.programs.some((q) => q.lines.length)}No line yet{:else if open(c)}<strong
                   >{open(c)}</strong
@@ -75,7 +80,14 @@
   </ul>
   <div class="mt-4 flex flex-wrap gap-x-4 gap-y-1 text-sm">
     <button class="font-semibold underline" onclick={onnew}>New client</button>
-    <button class="font-semibold underline" onclick={() => files?.click()}>From a file</button>
+    <Choose
+      label="Clients file"
+      accept=".csv,.xlsx,.json"
+      onfile={async (file) => {
+        const first = await roster.bring(file);
+        if (first) onpick(first);
+      }}>From a file</Choose
+    >
     <a class="text-muted underline" href="/api/clients.csv" download>Save all</a>
     {#if roster.away.length || roster.demo}
       <button class="text-muted underline" onclick={onaway}
@@ -83,19 +95,6 @@
       >
     {/if}
   </div>
-  <input
-    bind:this={files}
-    type="file"
-    accept=".csv,.xlsx,.json"
-    class="hidden"
-    aria-label="Clients file"
-    onchange={async (e) => {
-      const chosen = e.currentTarget.files?.[0];
-      e.currentTarget.value = '';
-      const first = chosen ? await roster.bring(chosen) : 0;
-      if (first) onpick(first);
-    }}
-  />
   {#each roster.damaged as record (record.kind + record.id)}
     <details class="mt-3 rounded-md border border-swap bg-panel px-3 py-2 text-sm" open={false}>
       <summary class="cursor-pointer"
@@ -104,10 +103,18 @@
       <p class="mt-1">{record.why}. Everything else is as it was; this is what is stored of it:</p>
       <textarea
         readonly
-        class="mt-1 h-24 w-full rounded-md border border-line bg-paper p-2 font-mono text-[12px]"
+        class="mt-1 h-24 w-full rounded-md border border-line bg-paper p-2 font-mono text-small"
         aria-label="What is stored of {record.name}">{record.text}</textarea
       >
     </details>
   {/each}
   {#if roster.rejected}<div class="mt-3"><Faults problem={roster.rejected} /></div>{/if}
+  {#if roster.unread}
+    <Encoding
+      onpick={async (encoding) => {
+        const first = roster.unread ? await roster.bring(roster.unread, encoding) : 0;
+        if (first) onpick(first);
+      }}
+    />
+  {/if}
 </nav>

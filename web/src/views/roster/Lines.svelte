@@ -1,10 +1,11 @@
 <!-- A client's lines over their places: what was accepted, and what is still to find. -->
 <script lang="ts">
+  import { cellName, LOOK, type Fill } from './fill.svelte';
   import type { Client } from '../../lib/api/client';
 
   type Cell = { line: number; place: number };
-  type Props = { client: Client; cell: Cell; onopen: (cell: Cell) => void };
-  let { client, cell, onopen }: Props = $props();
+  type Props = { client: Client; fill: Fill; cell: Cell; onopen: (cell: Cell) => void };
+  let { client, fill, cell, onopen }: Props = $props();
 
   const lines = $derived(client.programs.flatMap((q) => q.lines));
   const places = $derived(client.places);
@@ -21,13 +22,11 @@
 <table class="mt-4 w-full min-w-[560px] table-fixed border-separate border-spacing-0">
   <thead>
     <tr class="text-left align-bottom">
-      <th class="w-[31%] pr-4 pb-2 text-xs font-bold tracking-[0.1em] text-prescribed uppercase"
-        >Prescribed</th
-      >
+      <th class="w-[31%] pr-4 pb-2 section-title text-prescribed">Prescribed</th>
       {#each places as place (place.id)}
         <th class="pb-2 pl-2 text-sm font-semibold">
           {place.name}
-          <span class="block text-xs font-normal text-muted">{place.items} items of kit</span>
+          <span class="block text-small font-normal text-muted">{place.items} items of kit</span>
         </th>
       {/each}
     </tr>
@@ -64,7 +63,9 @@
                     : 'border-dashed border-line hover:border-muted'}"
                 aria-label="{line.name} at {place.name}: {accepted
                   ? accepted.swap.title + (typeof accepted.match_now === 'number' ? ', no longer holds' : '')
-                  : 'find a swap'}"
+                  : fill.nothing[cellName(line.id, place.id)] !== undefined
+                    ? 'nothing here can'
+                    : 'find a swap'}"
                 data-shortcut-through
                 onclick={() => onopen({ line: row, place: j })}
               >
@@ -75,12 +76,21 @@
                   <span class="leading-tight">
                     <span class="block font-medium">{accepted.swap.title}</span>
                     <span class="text-muted">{accepted.swap.load.words}</span>
+                    {#if accepted.swap.match < LOOK}<span class="block text-small text-swap"
+                        >wants a look</span
+                      >{/if}
                     {#if typeof accepted.match_now === 'number'}
                       <span class="block font-semibold"
                         >Now {Math.round(accepted.match_now)}: find it again</span
                       >
                     {/if}
                   </span>
+                {:else if fill.nothing[cellName(line.id, place.id)] !== undefined}
+                  <span class="leading-tight"
+                    ><span class="block font-medium">Nothing here can</span><span class="text-muted"
+                      >see why, and the ways out</span
+                    ></span
+                  >
                 {:else}
                   <span class="text-muted">find a swap</span>
                 {/if}

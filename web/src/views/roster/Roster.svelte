@@ -1,18 +1,24 @@
 <!-- The roster: clients with what waits, and the chosen client's lines over their places. With nothing there, the way to begin. -->
 <script lang="ts">
+  import { onDestroy } from 'svelte';
   import type { Client } from '../../lib/api/client';
   import { bringBack } from '../../lib/records/away';
   import Ask from '../../lib/ui/Ask.svelte';
+  import Choose from '../../lib/ui/Choose.svelte';
   import Fault from '../../lib/ui/Fault.svelte';
   import type { Shortcut } from '../../lib/ui/keys';
   import Shell from '../../lib/ui/Shell.svelte';
   import { navigate, p, route } from '../../router';
   import Away from './Away.svelte';
   import ClientList from './ClientList.svelte';
+  import { Fill } from './fill.svelte';
   import Lines from './Lines.svelte';
   import { fetchBegin, Roster } from './roster.svelte';
+  import Week from './Week.svelte';
 
   const roster = new Roster();
+  const fill = new Fill();
+  onDestroy(() => fill.stop());
   void roster.load();
   let cell = $state({ line: 0, place: 0 });
   let away = $state(false);
@@ -68,6 +74,12 @@
     { keys: ['Enter'], shown: 'Enter', does: 'Open the match bench', run: enter },
     { keys: ['['], shown: '[', does: 'Client before', run: () => turn(-1) },
     { keys: [']'], shown: ']', does: 'Client after', run: () => turn(1) },
+    {
+      keys: ['f'],
+      shown: 'F',
+      does: 'Fill the empty cells with the best swaps',
+      run: () => client && void fill.run(client, () => roster.load()),
+    },
     { keys: ['n'], shown: 'N', does: 'New client', run: () => (fresh = true) },
   ];
 </script>
@@ -119,6 +131,15 @@
               {/each}
               <button class="text-muted underline" onclick={() => void newProgram(client)}>New program</button
               >
+              <Choose
+                label="Program file"
+                accept=".json"
+                look="text-muted underline"
+                onfile={async (file) => {
+                  const made = await roster.bringProgram(client, file);
+                  if (made) void navigate('/programs/:program', { params: { program: String(made) } });
+                }}>Program from a file</Choose
+              >
             </p>
             <a
               class="ml-auto text-sm font-semibold underline"
@@ -126,15 +147,42 @@
             >
             <button class="text-sm text-muted underline" onclick={() => (asking = true)}>Put away</button>
           </div>
+          <div class="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">
+            {#if fill.running}
+              <progress
+                class="h-1.5 w-40 accent-swap"
+                max={fill.total}
+                value={fill.done}
+                aria-label="Cells filled"
+              ></progress>
+              <span role="status">{fill.done} of {fill.total} …</span>
+              <button class="font-semibold underline" onclick={() => fill.stop()}>Stop</button>
+            {:else if fill.empty(client).length}
+              <button
+                class="rounded-full border border-line bg-panel px-3.5 py-1 font-semibold hover:border-muted"
+                onclick={() => void fill.run(client, () => roster.load())}
+                >Fill the empty: {fill.empty(client).length}</button
+              >
+            {/if}
+            {#if fill.told && !fill.running}
+              <span role="status">{fill.told}.</span>
+              {#if fill.filled.length}<button
+                  class="font-semibold underline"
+                  onclick={() => void fill.undo(() => roster.load())}>Take it back</button
+                >{/if}
+            {/if}
+          </div>
           <Lines
             {client}
+            {fill}
             {cell}
             onopen={(at) => {
               cell = at;
               enter();
             }}
           />
-          <p class="mt-6 max-w-2xl text-xs text-muted">
+          <Week client={client.id} changed={client} />
+          <p class="mt-6 max-w-2xl text-small text-muted">
             Planning help for healthy adults, not medical advice. Pain, injury, pregnancy, recent surgery or a
             heart condition: stop, and ask a physician or physiotherapist. Follow the equipment maker's limits
             and the house rules.

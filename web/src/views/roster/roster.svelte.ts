@@ -12,7 +12,7 @@ import {
   type Schemas,
 } from '../../lib/api/client';
 import { putAway } from '../../lib/records/away';
-import { sent } from '../../lib/ui/file';
+import { readFile } from '../../lib/ui/file';
 
 export type Order = 'name' | 'open';
 
@@ -36,6 +36,8 @@ export class Roster {
   search = $state('');
   order: Order = $state('name');
   removed: PutAway | null = $state.raw(null);
+  /** A file that waits for what it is written in. */
+  unread: File | null = $state.raw(null);
 
   shown = $derived(
     this.clients
@@ -69,10 +71,10 @@ export class Roster {
   }
 
   /** A file of clients comes in whole or not at all: every row is read and checked before the first is stored. */
-  async bring(chosen: File): Promise<number> {
-    const path = { params: { path: { what: 'clients' as const } } };
-    const answer = await ask(api.POST('/api/files/{what}', { ...path, body: await sent(chosen) }));
+  async bring(chosen: File, encoding = ''): Promise<number> {
+    const answer = await readFile('clients', chosen, encoding);
     this.rejected = answer.problem ?? null;
+    this.unread = answer.problem?.faults?.some((f) => f.field === 'encoding') ? chosen : null;
     if (!answer.data?.clients) return 0;
     const made = await ask(api.POST('/api/clients/many', { body: { clients: answer.data.clients } }));
     this.rejected = made.problem ?? null;
@@ -107,7 +109,7 @@ export class Roster {
       : await ask(
           api.POST('/api/clients/{client}/programs', {
             params: { path: { client: client.id } },
-            body: { name, sessions },
+            body: { name, note: '', sessions },
             headers: once(),
           }),
         );
@@ -117,14 +119,31 @@ export class Roster {
     return { program: answer.data.id, line: answer.data.program.sessions?.[0]?.lines?.[0]?.id ?? 0 };
   }
 
+  /** A program from a document, whole or not at all; its number, 0 where it could not be. */
+  async bringProgram(client: Client, chosen: File): Promise<number> {
+    const answer = await readFile('program', chosen);
+    this.rejected = answer.problem ?? null;
+    const read = answer.data?.program;
+    if (!read) return 0;
+    const sessions = read.sessions.map((s) => ({ name: s.name, lines: s.lines.map((line) => ({ line })) }));
+    const made = await ask(
+      api.POST('/api/clients/{client}/programs', {
+        params: { path: { client: client.id } },
+        body: { name: read.name, note: read.note ?? '', sessions },
+        headers: once(),
+      }),
+    );
+    this.rejected = made.problem ?? null;
+    await this.load();
+    return made.data?.id ?? 0;
+  }
+
   /** An empty program is begun rather than a second one made. */
   private async intoProgram(program: number, sessions: KeptProgram['sessions']) {
     const path = { params: { path: { program } } };
     const now = await ask(api.GET('/api/programs/{program}', path));
     if (now.problem || !sessions?.length) return now;
-    return ask(
-      api.PUT('/api/programs/{program}', { ...path, body: { name: now.data.program.name, sessions } }),
-    );
+    return ask(api.PUT('/api/programs/{program}', { ...path, body: { ...now.data.program, sessions } }));
   }
 
   async putAway(client: Client) {

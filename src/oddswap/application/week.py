@@ -1,0 +1,64 @@
+"""A client's week as it is written, and as each of their places gives it by the swaps that were accepted there."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from oddswap.application.fields import name_field
+from oddswap.application.inputs import core_prescription
+from oddswap.application.versions import body_text, digest
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.program import LineDoc
+from oddswap.documents.set_up import SetUpDoc
+from oddswap.documents.week import PlaceWeekDoc, WeekDoc
+from oddswap.equivalence.cache import SharedCache
+from oddswap.equivalence.profile import Profile, profile
+from oddswap.errors import DomainError
+from oddswap.mechanics.types import Floats
+from oddswap.planning.balance import line_work, losses, total
+
+_profiles: SharedCache[str, Profile] = SharedCache(512)
+
+
+def week(
+    client: ClientDoc,
+    lines: Sequence[tuple[int, LineDoc]],
+    places: Sequence[tuple[int, str]],
+    accepted: Mapping[tuple[int, int], SetUpDoc],
+) -> WeekDoc:
+    """Sets by muscle and third, written and at each place.
+
+    Args:
+        client: Who.
+        lines: Numbers and lines of all programs, once through.
+        places: Numbers and names, in the client's order.
+        accepted: Set-ups in force, by line and place.
+
+    Raises:
+        DomainError: Where the client cannot be.
+    """
+    written = total(_work(client, line, None) for _, line in lines)
+    targets = [line.target for _, line in lines]
+    at = []
+    for number, name in places:
+        given = total(_work(client, line, accepted[n, number]) for n, line in lines if (n, number) in accepted)
+        filled = sum((n, number) in accepted for n, _ in lines)
+        # What is not found yet is no loss of the place's.
+        asked = total(_work(client, line, None) for n, line in lines if (n, number) in accepted)
+        at.append(PlaceWeekDoc.of(number, name, filled, len(lines), given, losses(asked, given, targets)))
+    return WeekDoc.of(written, at, targets)
+
+
+def _work(client: ClientDoc, line: LineDoc, set_up: SetUpDoc | None) -> dict[str, Floats]:
+    """A line's work as it is written, or in an accepted set-up; nothing where that cannot be done any more."""
+    try:
+        if set_up is None:
+            return line_work(core_prescription(client, line).profile, line.target, line.sets)
+
+        def work() -> Profile:
+            return profile(name_field("client", client.body), set_up.set_up(), check=False)
+
+        found = _profiles.get(digest(body_text(client), set_up.model_dump_json()), work)
+        return line_work(found, line.target, line.sets)
+    except DomainError:
+        return {}

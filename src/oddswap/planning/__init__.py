@@ -1,0 +1,1 @@
+"""Programs as coaches write them."""

@@ -1,0 +1,407 @@
+"""A line as coaches write it on paper, read: ``incline db press 30 4x8-10 @1 14kg``.
+
+Figures are read by a grammar (``data/shorthand.lark``), words by the vocabulary. What is not understood is said, with its place
+in the text; nothing is guessed in silence.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cache
+from importlib.resources import files
+from typing import Any, Literal
+
+from lark import Lark, Token, Tree, UnexpectedInput
+
+from oddswap.coaching.library import kits_of
+from oddswap.equivalence.own_variant import NOTCHES, PADS
+from oddswap.exercises import movement
+from oddswap.mechanics.movement import Movement, Variant
+from oddswap.planning.vocabulary import PIECE, Lift, Phrase, Word, fold, phrase, vocabulary
+
+RPE_FAILURE = 10
+"""Rating of an effort to failure: repetitions in reserve are what is missing to it (Zourdos and others 2016)."""
+LEAST_RPE = 5
+"""``@`` with a smaller number means repetitions in reserve, with this or a greater one a rating: common practice, no source."""
+UPRIGHT, INCLINE = 85.0, 30.0
+"""Back rests, degrees, where a line says seated or incline and no angle: common practice, no source."""
+GRIPS = {"neutral": 0.0, "underhand": -80.0, "overhand": 60.0}
+"""Forearm rotation, degrees: common practice, no source."""
+WIDTHS = {"wide": 1.0, "close": 0.0}
+FLARES = {"wide": 80.0, "close": 30.0}
+"""What wide and close mean for a row or pulldown (from 0 to 1), and for a press (degrees): common practice, no source."""
+OTHERS = 3
+"""Other readings that are worth a look."""
+
+
+@dataclass(frozen=True)
+class Span:
+    """Part of a text that was not understood: from, to, and names that are spelt nearly so."""
+
+    start: int
+    end: int
+    text: str
+    nearest: Sequence[str] = ()
+
+
+@dataclass(frozen=True)
+class Reading:
+    """What the words of a line may mean: a movement in one of its ways, on generic kit, for a muscle."""
+
+    movement: str
+    variant: Variant
+    kit: str
+    target: str
+    one_side: bool = False
+    attachment: Literal["", "rope", "bar"] = ""
+    """What hangs on a cable, where the line says."""
+
+    @property
+    def title(self) -> str:
+        """The lift in words."""
+        return movement(self.movement).title(self.variant)
+
+
+@dataclass(frozen=True)
+class Written:
+    """A line that was read.
+
+    Args:
+        text: As it was typed.
+        label: Group and place in it, such as ``B1``; empty for none.
+        readings: What the lift may be, the likeliest first; none where its name is not known.
+        sure: Whether the words leave no doubt between the first reading and another.
+        unknown: What was not understood.
+        sets: How many, None where the line does not say.
+        reps: Fewest and most repetitions; None where it does not say.
+        amrap: Whether as many repetitions as possible are wanted.
+        rir: Repetitions in reserve; None where it does not say.
+        load: Amount, None where it does not say.
+        load_unit: ``kg`` or ``lb`` as written; empty where the unit of who reads is meant.
+        tempo: Seconds lowering, held, lifting, held; empty for none.
+        rest_s: Rest between sets, s; None for none said.
+        methods: What is done besides, such as ``drop x2``.
+        each_side: Whether repetitions count for each side.
+    """
+
+    text: str
+    label: str = ""
+    readings: Sequence[Reading] = ()
+    sure: bool = True
+    unknown: Sequence[Span] = ()
+    sets: int | None = None
+    reps: tuple[int, int] | None = None
+    amrap: bool = False
+    rir: int | None = None
+    load: float | None = None
+    load_unit: str = ""
+    tempo: tuple[int, ...] = ()
+    rest_s: int | None = None
+    methods: Sequence[str] = ()
+    each_side: bool = False
+
+
+@cache
+def grammar() -> Lark:
+    """The grammar of figures, made once."""
+    text = (files("oddswap.planning") / "data" / "shorthand.lark").read_text("utf-8")
+    return Lark(text, parser="lalr", propagate_positions=True, maybe_placeholders=False)
+
+
+def read_line(text: str, own: Mapping[str, str] | None = None) -> Written:
+    """Read a line.
+
+    Args:
+        text: As it was typed.
+        own: The coach's own names of lifts, each with the name of the vocabulary that it stands for.
+    """
+    try:
+        tree = grammar().parse(text)
+    except UnexpectedInput as error:
+        at = error.pos_in_stream or 0
+        return Written(text, unknown=[Span(at, len(text), text[at:])], sure=False)
+    made, pieces = Written(text), []
+    angle: float | None = None
+    for child in tree.children:
+        if isinstance(child, Token):
+            pieces += [(m[0], child.start_pos + m.start()) for m in PIECE.finditer(str(child))]  # type: ignore[operator]
+        elif child.data == "angle":
+            angle = float(re.findall(r"\d+", _text(child))[0])
+        else:
+            made = _with_figure(made, child)
+    return _with_lift(made, pieces, angle, own or {})
+
+
+def _text(tree: Tree[Token]) -> str:
+    return str(tree.children[0]).strip()
+
+
+def _numbers(text: str) -> list[float]:
+    return [float(n.replace(",", ".")) for n in re.findall(r"\d+(?:[.,]\d+)?", text)]
+
+
+def _with_figure(made: Written, tree: Tree[Token]) -> Written:
+    """With what one figure says; a second of its sort is not understood."""
+    text, n = _text(tree), _numbers(_text(tree))
+    fields: dict[str, object] = {}
+    match str(tree.data):
+        case "label":
+            fields = {"label": text.rstrip(".):").upper()}
+        case "scheme" if len(n) == 1:
+            fields = {"sets": int(n[0]), "amrap": True}
+        case "scheme" | "scheme_words":
+            fields = {"sets": int(n[0]), "reps": (int(n[1]), int(n[2] if len(n) > 2 else n[1]))}
+            if re.search(r"side|arm|leg|seite|[e/]\s*s$", text, re.I):
+                fields["each_side"] = True
+        case "amrap":
+            fields = {"amrap": True}
+        case "reps_only":
+            fields = {"reps": (int(n[0]), int(n[-1]))}
+        case "sets_only":
+            fields = {"sets": int(n[0])}
+        case "load":
+            fields = {"load": n[0], "load_unit": "lb" if re.search(r"lb|pound", text, re.I) else "kg"}
+        case "bodyweight":
+            fields = {"load": 0.0, "load_unit": ""}
+        case "rir":
+            fields = {"rir": int(n[0])}
+        case "rpe":
+            fields = {"rir": max(0, int(RPE_FAILURE - n[0] + 0.5))}
+        case "at":
+            fields = {"rir": int(n[0]) if n[0] < LEAST_RPE else max(0, int(RPE_FAILURE - n[0] + 0.5))}
+        case "failure":
+            fields = {"rir": 0}
+        case "tempo":
+            digits = re.findall(r"[\dx]", re.sub(r"(?i)tempo", "", text).lower())
+            fields = {"tempo": tuple(0 if d == "x" else int(d) for d in digits)}
+        case "rest":
+            minutes = re.search(r"\d\s*(?:min|m\b|')", text, re.I)
+            fields = {"rest_s": int(n[0] * (60 if minutes else 1))}
+        case "method":
+            fields = {"methods": (*made.methods, _method(text))}
+    twice = [k for k in fields if k != "methods" and getattr(made, k) not in (None, "", (), False)]
+    if twice:
+        start = tree.meta.start_pos
+        return replace(made, unknown=[*made.unknown, Span(start, tree.meta.end_pos, text)])
+    return replace(made, **fields)  # type: ignore[arg-type]
+
+
+def _method(text: str) -> str:
+    """A method's usual name, with how often."""
+    words, times = text.casefold().lstrip("+ "), _numbers(text)
+    names = {"drop": "drop", "partial": "partials", "halve": "partials", "pause": "rest-pause", "myo": "myo-reps"}
+    names |= {"cluster": "cluster", "stop": "dead stop"}
+    name = next(v for k, v in names.items() if k in words)
+    return f"{name} x{int(times[0])}" if times else name
+
+
+@dataclass(frozen=True)
+class _Said:
+    """The words around a lift's name: what they say, by sort."""
+
+    kit: str = ""
+    stance: str = ""
+    bench: str = ""
+    side: str = ""
+    attachment: str = ""
+    grip: str = ""
+    width: str = ""
+    angle: float | None = None
+    twice: bool = False
+
+
+def _with_lift(made: Written, pieces: Sequence[tuple[str, int]], angle: float | None, own: Mapping[str, str]) -> Written:
+    """With what the words mean: the name that covers most of them, and what the others say of it."""
+    folded = [fold(p) for p, _ in pieces]
+    best: list[tuple[tuple[int, int, bool], list[Reading], list[int]]] = []
+    for name, lifts in _names(own):
+        at = _found(name, folded)
+        if at is None:
+            continue
+        said, left = _around(folded, [i for i in range(len(pieces)) if i not in at], angle)
+        turned = at != sorted(at)
+        for lift in lifts:
+            readings = _readings(lift, said)
+            missing = len(left) + (not readings)
+            best.append(((missing, -len(at), turned), readings, left))
+    best.sort(key=lambda b: b[0])
+    if not best or not best[0][1]:
+        left = best[0][2] if best else [i for i, f in enumerate(folded) if (f,) not in vocabulary().words]
+        return replace(made, sure=False, unknown=[*made.unknown, *_spans(pieces, left or range(len(pieces)))])
+    first, readings, left = best[0]
+    # As good by words, and another lift: the coach decides.
+    equals = [r for score, found, _ in best[1:] if score == first for r in found[:1] if r != readings[0]]
+    others = _distinct([readings[0], *equals, *readings[1:]])[1:]
+    unknown = [*made.unknown, *_spans(pieces, left)]
+    return replace(made, readings=[readings[0], *others], sure=not equals and not unknown, unknown=unknown)
+
+
+def _names(own: Mapping[str, str]) -> Iterable[tuple[Phrase, Sequence[Lift]]]:
+    known = vocabulary().lifts
+    yield from known.items()
+    for name, means in own.items():
+        lifts = known.get(phrase(means))
+        if lifts:
+            yield phrase(name), lifts
+
+
+def _found(name: Phrase, folded: Sequence[str]) -> list[int] | None:
+    """Where the pieces of a name stand, in its own order where they can; None where one is missing."""
+    at: list[int] = []
+    for piece in name:
+        free = [i for i, f in enumerate(folded) if f == piece and i not in at]
+        if not free:
+            return None
+        at.append(next((i for i in free if not at or i > at[-1]), free[0]))
+    return at
+
+
+def _around(folded: Sequence[str], left: list[int], angle: float | None) -> tuple[_Said, list[int]]:
+    """What the other words say, the longest phrases first; and those that say nothing known."""
+    words, said, rest = vocabulary().words, _Said(angle=angle), list(left)
+    longest = max(len(p) for p in words)
+    for size in range(min(longest, len(rest)), 0, -1):
+        i = 0
+        while i + size <= len(rest):
+            run = rest[i : i + size]
+            word = words.get(tuple(folded[k] for k in run))
+            if word is None or run[-1] - run[0] != size - 1:
+                i += 1
+                continue
+            said = _say(said, word)
+            del rest[i : i + size]
+    if said.angle is None:
+        number = next((k for k in rest if folded[k].isdigit() and 0 <= int(folded[k]) <= 90), None)
+        if number is not None:
+            said = replace(said, angle=float(folded[number]))
+            rest.remove(number)
+    return said, rest
+
+
+def _say(said: _Said, word: Word) -> _Said:
+    if word.sort == "filler":
+        return said
+    before = getattr(said, word.sort)
+    change: dict[str, Any] = {word.sort: word.says} if before in ("", word.says) else {"twice": True}
+    return replace(said, **change)
+
+
+def _spans(pieces: Sequence[tuple[str, int]], at: Iterable[int]) -> list[Span]:
+    """Pieces that were not understood, neighbours together, with names that are spelt nearly so."""
+    runs: list[list[int]] = []
+    for i in at:
+        if runs and runs[-1][-1] == i - 1:
+            runs[-1].append(i)
+        else:
+            runs.append([i])
+    out = []
+    for run in runs:
+        words = [pieces[i] for i in run]
+        start, end = words[0][1], words[-1][1] + len(words[-1][0])
+        near = vocabulary().nearest(tuple(fold(w) for w, _ in words))
+        out.append(Span(start, end, " ".join(w for w, _ in words), near))
+    return out
+
+
+def _readings(lift: Lift, said: _Said) -> list[Reading]:
+    """Ways of a lift that agree with everything that is said of it, the likeliest first; none where none does."""
+    if said.twice:
+        return []
+    if said.kit == "bar" and lift.kit == "cable":
+        said = replace(said, kit="cable", attachment="bar")
+    if said.attachment:
+        if said.kit not in ("", "cable"):
+            return []
+        said = replace(said, kit="cable")
+    kind = movement(lift.movement)
+    values = dict(lift.values)
+    if not _grip_and_width(kind, said, values):
+        return []
+    one_side = lift.one_side or said.side == "one"
+    if one_side and "one_leg" in {p.id for p in kind.parameters}:
+        values["one_leg"] = 1.0
+        one_side = False
+    stance, recline = _carried(kind, lift, said, values)
+    notches = NOTCHES if recline is None or recline in NOTCHES else (*NOTCHES, recline)
+    ways = [replace(v, values=kind.complete(v.values)) for v in kind.variants(notches, PADS)]
+    fixed = {p.id: p for p in kind.parameters}
+    found = []
+    for i, way in enumerate(ways):
+        if (stance and way.stance != stance) or way.pad != lift.pad:
+            continue
+        if recline is not None and not _reclines(way, recline):
+            continue
+        off, stray = (
+            sum(abs(way.values[k] - v) / max(1e-9, fixed[k].high - fixed[k].low) for k, v in wanted.items() if k in fixed)
+            # What the name leaves open stays as the movement has it.
+            for wanted in (values, {k: v for k, v in kind.complete({}).items() if k not in values})
+        )
+        order = off, stray if not lift.pad and not recline else 0.0, i
+        found.append((order, replace(way, values={**way.values, **values})))
+    found.sort(key=lambda f: f[0])
+    out = []
+    for _, way in found:
+        kits = [k.id for k in kits_of(kind, way)]
+        wanted = said.kit or (lift.kit if lift.kit in kits else "")
+        if wanted and wanted not in kits:
+            continue
+        target = lift.target if lift.target in kind.targets else kind.targets[0]
+        hung: Any = said.attachment
+        out.append(Reading(kind.id, way, wanted or kits[0], target, one_side, hung))
+    return _distinct(out)
+
+
+def _reclines(way: Variant, recline: float) -> bool:
+    """Whether a way is on such a back rest; upright is upright."""
+    if way.stance not in ("bench", "chest_supported", "hip_pad"):
+        return True
+    return way.recline_deg >= UPRIGHT - 5 if recline >= UPRIGHT else abs(way.recline_deg - recline) < 0.5
+
+
+def _distinct(readings: Sequence[Reading]) -> list[Reading]:
+    return [r for i, r in enumerate(readings) if r not in readings[:i]][: 1 + OTHERS]
+
+
+def _grip_and_width(kind: Movement, said: _Said, values: dict[str, float]) -> bool:
+    """Put what is said of grip and width into a movement's values; False where it has no such choice."""
+    known = {p.id: p for p in kind.parameters}
+    if said.grip:
+        if "forearm_deg" not in known:
+            return False
+        one = known["forearm_deg"]
+        usual = kind.complete({})["forearm_deg"]
+        wanted = usual if said.grip == "overhand" and usual > 0 else GRIPS[said.grip]
+        values["forearm_deg"] = min(max(wanted, one.low), one.high)
+    if said.width:
+        name, table = ("width", WIDTHS) if "width" in known else ("flare_deg", FLARES)
+        if name not in known:
+            return False
+        values[name] = table[said.width]
+    return True
+
+
+def _carried(kind: Movement, lift: Lift, said: _Said, values: dict[str, float]) -> tuple[str, float | None]:
+    """Stance and back rest that a line asks for; empty and None for any."""
+    stance, recline = lift.stance, lift.recline
+    seated = "seated" in {p.id for p in kind.parameters}
+    if said.stance == "bench":
+        stance, recline = "bench", None if seated else UPRIGHT
+        if seated:
+            values["seated"] = 1.0
+    elif said.stance == "lying":
+        stance, recline = ("chest_supported", None) if seated else ("bench", 0.0)
+        if seated:
+            values["seated"] = 0.0
+    elif said.stance:
+        stance, recline = said.stance, INCLINE if said.stance == "chest_supported" else None
+    if said.bench:
+        stance = "chest_supported" if stance in ("chest_supported", "bent_over") else "bench"
+        recline = 0.0 if said.bench == "flat" else recline if recline and recline < UPRIGHT - 5 else INCLINE
+    if said.angle is not None:
+        stance = stance if stance in ("bench", "chest_supported", "hip_pad") else "bench"
+        recline = said.angle
+        # The bench decides then.
+        values.pop("angle_deg", None)
+    return stance, recline

@@ -1,0 +1,129 @@
+"""Lines typed as on paper in the real interface: read, doubted, mended, pasted, put in by keys alone."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+pytestmark = pytest.mark.browser
+
+
+def desk(page: Page) -> None:
+    page.get_by_role("button", name="New program").click()
+    page.get_by_role("button", name="Add Session A").click()
+
+
+def test_a_session_is_written_from_nothing_by_keyboard(app: Page):
+    desk(app)
+    box = app.get_by_label("Write a line into Session A")
+    box.focus()
+    names = app.get_by_label(re.compile("^Name of line"))
+    for typed, understood in (
+        ("incline db press 30 4x8-10 @1 14kg", "30° incline press, dumbbells"),
+        ("rope pushdown 3x12 17.5kg drop x2", "Pushdown, cable, rope"),
+        ("pull up AMRAP", "Pull-up, elbows half wide, bodyweight"),
+    ):
+        before = names.count()
+        app.keyboard.type(typed)
+        expect(app.get_by_text(understood, exact=True)).to_be_visible()
+        app.keyboard.press("Enter")
+        expect(names).to_have_count(before + 1)
+        expect(box).to_have_value("")
+    lines = app.get_by_role("region", name="Session A").get_by_role("listitem")
+    expect(lines.nth(0).get_by_label(re.compile("^Sets of"))).to_have_value("4")
+    expect(lines.nth(0).get_by_label(re.compile("^Load of"))).to_have_value("14")
+    expect(lines.nth(1)).to_contain_text("drop x2")
+    expect(lines.nth(2)).to_contain_text("as many as possible")
+    app.reload()
+    expect(names).to_have_count(3)
+
+
+def test_what_is_not_understood_is_asked_once_and_of_two_readings_one_is_picked(app: Page):
+    desk(app)
+    box = app.get_by_label("Write a line into Session A")
+    put = app.get_by_role("button", name="Put it in")
+    box.fill("latteral rase db 3x12")
+    expect(app.get_by_text("Which lift is that?")).to_be_visible()
+    expect(put).to_be_disabled()
+    box.press("Enter")
+    expect(app.get_by_label(re.compile("^Name of line"))).to_have_count(0)
+    app.get_by_role("button", name="lateral raise", exact=True).click()
+    expect(app.get_by_text("Lateral raise, dumbbells", exact=True)).to_be_visible()
+    put.click()
+    # Known from now on, in another program too.
+    box.fill("latteral rase cable 3x15")
+    expect(app.get_by_text("Lateral raise, cable", exact=True)).to_be_visible()
+    box.fill("press 3x8 db")
+    expect(app.get_by_text("one of", exact=False)).to_be_visible()
+    first = app.get_by_role("status").filter(has_text="for the").inner_text()
+    box.press("ArrowDown")
+    expect(app.get_by_role("status").filter(has_text="for the")).not_to_have_text(first)
+    box.fill("squat facing west 3x5")
+    expect(app.get_by_text("“facing west” is not understood")).to_be_visible()
+    expect(put).to_be_disabled()
+
+
+def test_many_pasted_lines_come_in_and_the_doubtful_ones_wait(app: Page):
+    desk(app)
+    box = app.get_by_label("Write a line into Session A")
+    box.focus()
+    app.evaluate(
+        """text => {
+          const data = new DataTransfer();
+          data.setData('text/plain', text);
+          const how = {clipboardData: data, bubbles: true, cancelable: true};
+          document.activeElement.dispatchEvent(new ClipboardEvent('paste', how));
+        }""",
+        "A1 bench press 3x8 60kg\nA2 barbell row 3x8 60kg\ngoblin press 2x12\ndb curls 3x10 10kg\nhack squat 3x10\n",
+    )
+    expect(app.get_by_label(re.compile("^Name of line"))).to_have_count(3)
+    expect(app.get_by_text("3 of 5 lines put in; the others want a look.")).to_be_visible()
+    expect(box).to_have_value("goblin press 2x12")
+    expect(app.get_by_text("1 more to look at")).to_be_visible()
+    app.get_by_role("button", name="Leave this one").click()
+    expect(box).to_have_value("hack squat 3x10")
+    expect(app.get_by_role("region", name="Session A").get_by_role("listitem").first).to_contain_text("A1")
+
+
+def test_a_sheet_comes_in_with_a_doubt_mended(app: Page, tmp_path):
+    desk(app)
+    sheet = tmp_path / "winter.csv"
+    sheet.write_text("Day,Exercise,Sets,Reps,RIR\nPush,bench press,3,8,2\nPush,latteral rase,3,12-15,1\nLegs,squat,5,5,2\n")
+    app.get_by_label("Program sheet").set_input_files(sheet)
+    dialog = app.get_by_role("dialog")
+    expect(dialog.get_by_role("button", name="Put in 2 of 3 lines")).to_be_visible()
+    doubtful = dialog.get_by_role("row").filter(has_text="B3")
+    expect(doubtful).to_contain_text("not understood: latteral rase")
+    doubtful.get_by_role("button", name="lateral raise").click()
+    dialog.get_by_role("button", name="Put in 3 of 3 lines").click()
+    expect(dialog).to_be_hidden()
+    expect(app.get_by_label(re.compile("^Name of session"))).to_have_count(3)
+    expect(app.get_by_role("region", name="Session Push").get_by_label(re.compile("^Name of line"))).to_have_count(2)
+    app.get_by_role("button", name="Undo").click()
+    expect(app.get_by_label(re.compile("^Name of session"))).to_have_count(1)
+
+
+def test_the_empty_cells_are_filled_stopped_taken_back_and_filled_to_the_end(app: Page):
+    app.get_by_role("button", name="Tobi Renn").click()
+    cells = app.get_by_role("button", name=re.compile(": find a swap$"))
+    expect(cells.first).to_be_visible()
+    empty = cells.count()
+    app.get_by_role("button", name=f"Fill the empty: {empty}").click()
+    expect(app.get_by_text(re.compile(rf"^[2-9] of {empty} …"))).to_be_visible(timeout=60_000)
+    app.get_by_role("button", name="Stop").click()
+    expect(app.get_by_text("stopped before the end")).to_be_visible()
+    assert cells.count() < empty
+    app.get_by_role("button", name="Take it back").click()
+    expect(cells).to_have_count(empty)
+    # To the end, with a place where hardly anything can be done.
+    app.keyboard.press("f")
+    expect(app.get_by_text(re.compile(r"^\d+ filled"))).to_be_visible(timeout=120_000)
+    expect(cells).to_have_count(0)
+    told = app.get_by_text(re.compile(r"^\d+ filled")).inner_text()
+    none = int((re.search(r"(\d+) where nothing", told) or [0, 0])[1])
+    assert app.get_by_text("Nothing here can").count() == none
+    assert int(told.split()[0]) + none == empty
+    app.reload()
+    expect(app.get_by_role("button", name=re.compile(": find a swap$"))).to_have_count(none)

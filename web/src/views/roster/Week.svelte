@@ -1,0 +1,110 @@
+<!-- Sets a week by muscle and third of its length: written above the line, at a place below it; what is lost is said. -->
+<script lang="ts">
+  import { api, ask, type Schemas } from '../../lib/api/client';
+  import { navigate } from '../../router';
+
+  type Week = Schemas['WeekDoc'];
+  let { client, changed }: { client: number; changed: unknown } = $props();
+  let week = $state.raw<Week | null>(null);
+  let place = $state(0);
+  let all = $state(false);
+  let asked = 0;
+  $effect(() => {
+    void changed;
+    const mine = ++asked;
+    const path = { params: { path: { client } } };
+    void ask(api.GET('/api/clients/{client}/week', path)).then((answer) => {
+      if (mine === asked) week = answer.data ?? null;
+    });
+  });
+  const sum = (thirds: number[] | undefined) => (thirds ?? []).reduce((a, b) => a + b, 0);
+  const at = $derived(week?.places.find((p) => p.place === place) ?? week?.places[0] ?? null);
+  const rows = $derived((week?.muscles ?? []).filter((m) => all || m.meant));
+  const most = $derived(
+    Math.max(1, ...(week?.muscles ?? []).map((m) => Math.max(sum(m.written), sum(at?.sets[m.group])))),
+  );
+  const lost = $derived(new Set(at?.losses.map((l) => l.group) ?? []));
+  const round = (v: number) => (Math.round(v * 2) / 2).toString();
+  const WIDE = 190;
+  /** The thirds of a bar: where each begins and how long it is. */
+  function bars(thirds: number[] | undefined) {
+    let x = 0;
+    return (thirds ?? []).map((v) => {
+      const part = { x, w: (v / most) * WIDE };
+      x += part.w;
+      return part;
+    });
+  }
+</script>
+
+{#snippet thirds(sets: number[] | undefined, y: number, fill: string)}
+  {#each bars(sets) as part, i (i)}<rect
+      x={part.x}
+      {y}
+      width={Math.max(0, part.w - 1)}
+      height="9"
+      {fill}
+    />{/each}
+{/snippet}
+
+{#if week && rows.length && at}
+  <section class="mt-8" aria-label="The week">
+    <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+      <h2 class="text-lg">The week, sets by muscle and third</h2>
+      <div class="flex flex-wrap gap-1.5" role="group" aria-label="At which place">
+        {#each week.places as p (p.place)}
+          <button
+            class="rounded-full border px-3 py-0.5 text-small font-semibold {p.place === at.place
+              ? 'border-ink bg-ink text-paper'
+              : 'border-line bg-panel hover:border-muted'}"
+            aria-pressed={p.place === at.place}
+            onclick={() => (place = p.place)}>{p.name}, {p.filled} of {p.lines}</button
+          >
+        {/each}
+      </div>
+      <button class="text-small text-muted underline" aria-pressed={all} onclick={() => (all = !all)}
+        >{all ? 'without helpers' : 'helpers too'}</button
+      >
+    </div>
+    <p class="text-small text-muted">
+      <span class="font-semibold text-prescribed">Above: written.</span>
+      <span class="font-semibold text-swap">Below: at {at.name}, by the swaps accepted there.</span> Each bar from
+      the stretched third to the short one. A helper counts by how hard it works beside the line's own muscle.
+    </p>
+    {#each at.losses as loss (loss.words)}
+      <p class="mt-2 max-w-xl rounded-md border-l-4 border-swap bg-panel px-3 py-1.5 text-sm">
+        <strong>{loss.words}</strong>
+        <button
+          class="ml-2 font-semibold underline"
+          onclick={() => void navigate('/places/:place', { params: { place: String(at.place) } })}
+          >What loads it there?</button
+        >
+      </p>
+    {/each}
+    <table class="mt-3 text-sm">
+      <thead class="sr-only">
+        <tr><th>Muscle</th><th>Thirds</th><th>Sets written</th><th>Sets at {at.name}</th></tr>
+      </thead>
+      <tbody>
+        {#each rows as m (m.group)}
+          <tr>
+            <th
+              scope="row"
+              class="py-0.5 pr-4 text-left {lost.has(m.group) ? 'font-bold text-swap' : 'font-normal'}"
+              >{m.name}</th
+            >
+            <td>
+              <svg width={WIDE} height="20" aria-hidden="true">
+                {@render thirds(m.written, 0, 'var(--prescribed)')}
+                {@render thirds(at.sets[m.group], 11, 'var(--swap)')}
+                <line x1="0" x2={WIDE} y1="10" y2="10" stroke="var(--line)" />
+              </svg>
+            </td>
+            <td class="pl-3 text-right text-muted">{round(sum(m.written))}</td>
+            <td class="pl-1 text-right font-semibold">→ {round(sum(at.sets[m.group]))} sets</td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </section>
+{/if}
