@@ -10,10 +10,11 @@ import subprocess
 import sys
 import time
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from multiprocessing import get_context
 from multiprocessing.process import BaseProcess
 from pathlib import Path
+from typing import Any
 
 from playwright.sync_api import Locator, Page, expect
 
@@ -122,6 +123,15 @@ def demo_server(data: Path) -> Iterator[str]:
 def environment() -> dict[str, str]:
     """This process's environment without proxies, which would stand between browser and app."""
     return {k: v for k, v in os.environ.items() if not k.lower().endswith("_proxy")}
+
+
+def wait_until_stored(page: Page, path: str, holds: Callable[[Any], bool], seconds: float = 30) -> None:
+    """Wait until what the server answers at ``path`` satisfies ``holds``; `TimeoutError` with the last answer."""
+    until = time.monotonic() + seconds
+    while not holds(answer := page.request.get(path).json()):
+        if time.monotonic() > until:
+            raise TimeoutError(f"{path} still answers {answer}")
+        page.wait_for_timeout(50)
 
 
 def candidates(page: Page) -> Locator:

@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from browser import wait_for_bench
+from browser import wait_for_bench, wait_until_stored
 
 pytestmark = pytest.mark.browser
 SLOW = 60_000
@@ -175,8 +175,9 @@ def test_ribbon_and_figures_have_a_table_twin(app: Page):
     loads = [float(v) for v in re.findall(r"([\d.]+) N·m", table.inner_text())]
     assert max(loads) > 5
     app.keyboard.press("Escape")
+    expect(app.get_by_role("dialog")).to_have_count(0)
     app.keyboard.press("m")
-    app.get_by_role("button", name="As a table").click(timeout=SLOW)
+    app.get_by_role("button", name="As a table", exact=True).click(timeout=SLOW)
     expect(app.get_by_role("dialog").get_by_role("table")).to_have_count(2)
 
 
@@ -186,7 +187,9 @@ def test_a_measuring_run_goes_on_after_a_reload(app: Page):
     read.click(timeout=SLOW)
     read.click()
     expect(app.get_by_role("button", name="Remove reading 2")).to_be_visible()
-    app.wait_for_load_state("networkidle")
+    place = next(p["id"] for p in app.request.get(origin(app) + "/api/places").json() if p["name"] == "Spare room")
+    runs = f"{origin(app)}/api/measurements?place={place}"
+    wait_until_stored(app, runs, lambda held: [len(m["run"]["measurement"]["readings"]) for m in held] == [2])
     app.reload()
     expect(app.get_by_text("2 readings, not used yet")).to_be_visible(timeout=SLOW)
     app.get_by_role("button", name="Go on").click()

@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from browser import DemoServer, candidates, wait_for_bench
+from browser import DemoServer, candidates, wait_for_bench, wait_until_stored
 
 pytestmark = pytest.mark.browser
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
@@ -153,9 +153,10 @@ def test_two_windows_do_not_overwrite_each_other(app: Page, browser: Browser):
     for field, typed in (("Stature", "169"), ("Body mass", "63")):
         other.get_by_label(field).fill(typed)
         other.get_by_label(field).press("Tab")
-    other.wait_for_function(
-        "async () => { const held = (await (await fetch('/api/clients/1')).json()).client;"
-        " return held.stature_cm === 169 && held.mass_kg === 63 }"
+    wait_until_stored(
+        other,
+        address + "/api/clients/1",
+        lambda held: (held["client"]["stature_cm"], held["client"]["mass_kg"]) == (169, 63),
     )
     other.reload()
     expect(other.get_by_label("Stature")).to_have_value("169")

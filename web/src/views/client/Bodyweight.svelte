@@ -2,6 +2,7 @@
 <script lang="ts">
   import Trash from '@lucide/svelte/icons/trash-2';
   import type { ClientDoc } from '../../lib/api/client';
+  import { counted } from '../../lib/ui/typed';
   import type { Details } from './client.svelte';
   import type { Units } from '../../lib/units/units.svelte';
 
@@ -79,7 +80,7 @@
 </form>
 {#if weights.length}
   <button class="mt-1 text-small text-muted underline" aria-expanded={all} onclick={() => (all = !all)}
-    >{weights.length} {weights.length === 1 ? 'weighing' : 'weighings'}</button
+    >{counted(weights.length, 'weighing')}</button
   >
 {/if}
 {#if all}

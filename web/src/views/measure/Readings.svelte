@@ -1,6 +1,7 @@
 <!-- All readings; those left out are struck through. -->
 <script lang="ts">
   import Trash from '@lucide/svelte/icons/trash-2';
+  import { counted } from '../../lib/ui/typed';
   import { shownUnits, tenths, type Run } from './measure.svelte';
 
   let { run }: { run: Run } = $props();
@@ -60,7 +61,9 @@
         <li class="flex items-baseline gap-3 border-t border-line py-1">
           <span
             >{when(r.changed_at)}<span class="block text-small text-muted"
-              >{r.run.measurement.readings.length} readings{r.run.kept ? ', in use' : ', not used yet'}</span
+              >{counted(r.run.measurement.readings.length, 'reading')}{r.run.kept
+                ? ', in use'
+                : ', not used yet'}</span
             ></span
           >
           <button class="ml-auto font-semibold underline" onclick={() => void run.resume(r.id)}>Go on</button>
