@@ -13,7 +13,7 @@ from oddswap.application.matching import match_line
 from oddswap.application.try_out import read_detail
 from oddswap.application.writing import line_words, with_load, write_line
 from oddswap.coaching.calculators import CALCULATORS
-from oddswap.documents import tables
+from oddswap.documents import codecs
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.place_sheet import item_of_cells
@@ -94,7 +94,7 @@ def test_kit_may_be_typed_in_pounds(cell, masses):
     made = item_of_cells(cells)
     assert made.masses_kg == pytest.approx([m * SIZES["lb"] for m in masses], abs=1e-5)
     with shown_in(POUNDS):
-        back = tables.cells_of(made)
+        back = codecs.cells_of(made)
         assert back["masses_kg"] == " ".join(f"{m:g}lb" for m in masses)
         assert item_of_cells(back | {"kind": "dumbbells"}) == made
         # What has no unit means the one in force.

@@ -22,7 +22,8 @@ from oddswap.equivalence.scoring import covered, load_part, overlap
 from oddswap.equivalence.search import find_swaps
 from oddswap.equivalence.set_effort import handling, set_effort
 from oddswap.equivalence.set_up import SetUp, check_set_up
-from oddswap.equivalence.variants import list_variant_keys, variants_at
+from oddswap.equivalence.variant_list import list_variant_keys
+from oddswap.equivalence.variants import variants_at
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body

@@ -26,7 +26,7 @@ from oddswap.equivalence.profile import profile
 from oddswap.equivalence.search import find_swaps
 from oddswap.equivalence.set_effort import set_effort
 from oddswap.equivalence.set_up import SetUp, check_set_up, pushes
-from oddswap.equivalence.variants import list_variant_keys
+from oddswap.equivalence.variant_list import list_variant_keys
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.skeleton import sole_ahead

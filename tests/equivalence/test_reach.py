@@ -16,7 +16,8 @@ from oddswap.equivalence.kit import distinct_items
 from oddswap.equivalence.profile import profile
 from oddswap.equivalence.purchases import purchases
 from oddswap.equivalence.set_up import SetUp
-from oddswap.equivalence.variants import list_variant_keys, variants_at
+from oddswap.equivalence.variant_list import list_variant_keys
+from oddswap.equivalence.variants import variants_at
 from oddswap.exercises import movements
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.lengths import BINS

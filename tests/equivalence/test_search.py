@@ -29,7 +29,8 @@ from oddswap.equivalence.search import Search, find_swaps
 from oddswap.equivalence.set_up import SetUp, check_set_up
 from oddswap.equivalence.shortlist import HELD_BACK
 from oddswap.equivalence.tolerance import change_parameter, choices
-from oddswap.equivalence.variants import exact_variants, list_variant_keys, variants_at
+from oddswap.equivalence.variant_list import list_variant_keys
+from oddswap.equivalence.variants import exact_variants, variants_at
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.limits import Posture, base_hold
 from oddswap.store.demo import document

@@ -10,7 +10,7 @@ from peewee import SqliteDatabase
 from playhouse.migrations import Runner
 
 from oddswap.documents.client import ClientDoc
-from oddswap.store import records
+from oddswap.store import records, swaps
 from oddswap.store.demo import load_demo
 from oddswap.store.models import TABLES, database
 from oddswap.store.opening import MIGRATIONS, StoreError, migrate, open_store
@@ -44,33 +44,33 @@ def test_demo_has_three_clients_of_different_sizes_and_at_least_six_lines_each(s
 
 def test_accepted_swaps_survive_a_restart_and_undo_brings_back_the_one_before(store):
     with database.connection_context():
-        records.accept_swap(1, 1, '{"n": 1}')
-        records.accept_swap(1, 1, '{"n": 2}')
-        records.accept_swap(1, 2, '{"n": 3}')
+        swaps.accept_swap(1, 1, '{"n": 1}')
+        swaps.accept_swap(1, 1, '{"n": 2}')
+        swaps.accept_swap(1, 2, '{"n": 3}')
     open_store(store)
     with database.connection_context():
-        assert [(t.place, t.document) for t in records.accepted([1])] == [(1, '{"n": 2}'), (2, '{"n": 3}')]
-        assert records.undo_swap(1, 1)
+        assert [(t.place, t.document) for t in swaps.accepted([1])] == [(1, '{"n": 2}'), (2, '{"n": 3}')]
+        assert swaps.undo_swap(1, 1)
     open_store(store)
     with database.connection_context():
-        assert [(t.place, t.document) for t in records.accepted([1])] == [(1, '{"n": 1}'), (2, '{"n": 3}')]
-        assert records.undo_swap(1, 1)
-        assert not records.undo_swap(1, 1)
+        assert [(t.place, t.document) for t in swaps.accepted([1])] == [(1, '{"n": 1}'), (2, '{"n": 3}')]
+        assert swaps.undo_swap(1, 1)
+        assert not swaps.undo_swap(1, 1)
 
 
 def test_missing_records_are_named_and_nothing_is_written(store):
     with database.connection_context():
-        for call in (lambda: records.accept_swap(999, 1, "{}"), lambda: records.accept_swap(1, 999, "{}")):
+        for call in (lambda: swaps.accept_swap(999, 1, "{}"), lambda: swaps.accept_swap(1, 999, "{}")):
             with pytest.raises(records.MissingError, match="there is no"):
                 call()
-        assert records.accepted([1, 999]) == []
+        assert swaps.accepted([1, 999]) == []
 
 
 def test_threads_do_not_lose_each_others_writes(store):
     def accept_swap_for_line(n: int) -> None:
         with database.connection_context():
             for k in range(10):
-                records.accept_swap(1, 1, f'{{"n": {n * 10 + k}}}')
+                swaps.accept_swap(1, 1, f'{{"n": {n * 10 + k}}}')
 
     threads = [threading.Thread(target=accept_swap_for_line, args=(n,)) for n in range(6)]
     for t in threads:
@@ -79,7 +79,7 @@ def test_threads_do_not_lose_each_others_writes(store):
         t.join()
     with database.connection_context():
         undone = 0
-        while records.undo_swap(1, 1):
+        while swaps.undo_swap(1, 1):
             undone += 1
     assert undone == 60
 
@@ -148,7 +148,7 @@ def test_what_version_1_stored_is_read_after_the_migration_with_nothing_lost(tmp
         assert (kept.movement, kept.cam) == ("shrug", "peaked")
         assert records.line(1).document.set_up.movement == "romanian_deadlift"
         assert records.settings().weights == {"same_profile": {"profile": 0.6, "stability": 0.4}}
-        (stored,) = records.accepted([1])
+        (stored,) = swaps.accepted([1])
         assert json.loads(stored.document)["swap"]["key"].startswith("scapular_retraction:")
         assert json.loads(stored.document)["swap"]["set_up"]["stance"] == "bent_over"
     database.close()

@@ -16,7 +16,7 @@ from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.reports import PurchaseDoc, ReachDoc
 from oddswap.documents.week import WeekDoc
-from oddswap.store import records
+from oddswap.store import records, swaps
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
 
@@ -44,9 +44,9 @@ def read_week(client: Number) -> WeekDoc:
     """Sets a week by muscle and third, as written and as the swaps accepted at each place give them, with what is lost."""
     record = records.client(client)
     lines = [(line.id, line.document) for program in record.programs for line in program.lines]
-    held = records.accepted([number for number, _ in lines])
-    swaps = {(s.line, s.place): AcceptedDoc.model_validate_json(s.document).swap.set_up for s in held}
-    return week(record.document, lines, [(p.id, p.document.name) for p in record.places], swaps)
+    held = swaps.accepted([number for number, _ in lines])
+    set_ups = {(s.line, s.place): AcceptedDoc.model_validate_json(s.document).swap.set_up for s in held}
+    return week(record.document, lines, [(p.id, p.document.name) for p in record.places], set_ups)
 
 
 @router.get("/clients/{client}/purchases", tags=["swaps"])

@@ -10,7 +10,7 @@ from fastapi import APIRouter
 from oddswap.api.requests import Asked, shown
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import View
-from oddswap.documents import tables
+from oddswap.documents import codecs
 from oddswap.documents.floor import FloorDoc
 from oddswap.documents.kit import AnyItem
 from oddswap.documents.place import PlaceDoc
@@ -70,12 +70,12 @@ def kit_kinds() -> list[KindView]:
 def _kind_view(kind: str, made: Any) -> KindView:
     fields = []
     hints = get_type_hints(made)
-    for f in tables.named_fields(made):
+    for f in codecs.named_fields(made):
         hint = hints[f.name]
         words = [str(c) for c in get_args(hint)] if get_origin(hint) is Literal else []
         if hint is bool:
             words = ["yes", "no"]
-        usual = "" if f.needed else tables.columns_of(made)[f.name].write(f.usual) if f.usual not in (None, []) else ""
+        usual = "" if f.needed else codecs.columns_of(made)[f.name].write(f.usual) if f.usual not in (None, []) else ""
         listed = get_origin(hint) is list
         label = re.sub(r"\b(kg|cm)\b", lambda m: unit_shown(m[1]), f.label)
         fields.append(FieldView(name=f.name, label=label, needed=f.needed, usual=usual, choices=words, list=listed))
@@ -88,7 +88,7 @@ def kit_item(document: ItemCells) -> ItemView:
     """A kit item from its cells; every cell that cannot be is named."""
     with shown_in(records.settings().units):
         made = item_of_cells(document.cells)
-        return ItemView(item=made, cells=tables.cells_of(made) | {"kind": made.kind})
+        return ItemView(item=made, cells=codecs.cells_of(made) | {"kind": made.kind})
 
 
 @router.post("/floor-plan", tags=["documents"])
@@ -102,4 +102,4 @@ def floor_plan(document: PlaceDoc) -> FloorDoc:
 def kit_cells(document: PlaceDoc) -> list[dict[str, str]]:
     """The cells of every kit item of a place, in order."""
     with shown_in(records.settings().units):
-        return [tables.cells_of(item) | {"kind": item.kind} for item in document.kit]
+        return [codecs.cells_of(item) | {"kind": item.kind} for item in document.kit]

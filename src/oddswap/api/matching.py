@@ -33,7 +33,7 @@ from oddswap.documents.ranking import CoachDoc, RankDoc
 from oddswap.equivalence.lenses import PARTS, lenses
 from oddswap.errors import DomainError
 from oddswap.quantities import shown_in
-from oddswap.store import records
+from oddswap.store import records, swaps
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
 
@@ -107,7 +107,7 @@ def accept_swap(line: Number, request: AcceptRequest) -> LineView:
     """Accept a swap; it is computed again here, so that nothing else can be stored."""
     who = records.coach_name()
     snapshot = accept(*stored(line, request), request.key, request.set_up, who, request.note)
-    records.accept_swap(line, request.place, snapshot.model_dump_json())
+    swaps.accept_swap(line, request.place, snapshot.model_dump_json())
     return _line(line)
 
 
@@ -116,13 +116,13 @@ def swap_history(line: Number) -> list[PastSwapView]:
     """Everything that was ever accepted for a line, newest first: what, where, by whom, when and why."""
     units = records.client(records.line(line).client).document.units
     with shown_in(units):
-        return [past_swap_view(past) for past in records.swap_history(line)]
+        return [past_swap_view(past) for past in swaps.swap_history(line)]
 
 
 @router.delete("/lines/{line}/accepted", tags=["swaps"])
 def undo_accepted(line: Number, place: PlaceNumber) -> LineView:
     """Undo the newest accepted swap of a line at a place; the one before is in force again."""
-    if not records.undo_swap(line, place):
+    if not swaps.undo_swap(line, place):
         raise DomainError("place", place, "a swap must have been accepted here to be undone", "Accept one first")
     return _line(line)
 
@@ -130,4 +130,4 @@ def undo_accepted(line: Number, place: PlaceNumber) -> LineView:
 def _line(number: int) -> LineView:
     record = records.line(number)
     with shown_in(records.client(record.client).document.units):
-        return line_view(record, records.accepted([number]))
+        return line_view(record, swaps.accepted([number]))

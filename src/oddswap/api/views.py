@@ -20,7 +20,8 @@ from oddswap.equipment.base.fields import Note
 from oddswap.exercises import movement
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.quantities import shown_in
-from oddswap.store.records import AcceptedSwapRecord, ClientRecord, LineRecord, PastSwap, accepted
+from oddswap.store.records import ClientRecord, LineRecord
+from oddswap.store.swaps import AcceptedSwapRecord, PastSwap, accepted
 
 
 class View(BaseModel):

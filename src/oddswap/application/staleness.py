@@ -16,7 +16,7 @@ from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc
 from oddswap.equivalence.candidates import evaluate_set_up, with_kit_of
 from oddswap.errors import DomainError
-from oddswap.store import records
+from oddswap.store import swaps
 
 STALE = 5.0
 """Points of match by which an accepted swap must have moved to be called stale."""
@@ -58,21 +58,21 @@ def match_today(client: ClientDoc, line: LineDoc, place: PlaceDoc, accepted: Acc
 
 def recheck_place(place: int) -> list[StaleSwap]:
     """Check all swaps accepted at a place, keep what was found, and list those that are stale."""
-    return _recheck(records.swaps_accepted_at(place))
+    return _recheck(swaps.swaps_accepted_at(place))
 
 
 def recheck_client(client: int) -> list[StaleSwap]:
     """Check all swaps accepted for a client, keep what was found, and list those that are stale."""
-    return _recheck(records.swaps_accepted_for(client))
+    return _recheck(swaps.swaps_accepted_for(client))
 
 
-def _recheck(swaps: Iterable[records.AcceptedInContext]) -> list[StaleSwap]:
+def _recheck(every: Iterable[swaps.AcceptedInContext]) -> list[StaleSwap]:
     out = []
-    for held in swaps:
+    for held in every:
         accepted = AcceptedDoc.model_validate_json(held.swap.document)
         now, was = match_today(held.client, held.line.document, held.place, accepted), accepted.swap.match
         stale = abs(now - was) > STALE
-        records.keep_match(held.swap.id, now if stale else None)
+        swaps.keep_match(held.swap.id, now if stale else None)
         if stale:
             out.append(StaleSwap(held.client.name, held.line.document.name, held.line.id, accepted.swap.title, was, now))
     return out

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from oddswap.documents import tables
+from oddswap.documents import codecs
 from oddswap.documents.measurement import MeasurementDoc
 from oddswap.documents.sheet_rows import check_columns, read_cells, validate_rows
 from oddswap.documents.tables import Faults, Row, show
@@ -38,7 +38,7 @@ def measurement_of(rows: Sequence[Row]) -> MeasurementDoc:
                 faults.add(
                     row.line, name, row.cells.get(name, "(empty)"), f"{heads[name]!r} as above", "One file, one measurement"
                 )
-        reading = read_cells(row, dict.fromkeys(MEASURED[3:], tables.PLAIN[float]), faults)
+        reading = read_cells(row, dict.fromkeys(MEASURED[3:], codecs.PLAIN[float]), faults)
         for name in ("at", "value"):
             if name not in row.cells:
                 faults.add(row.line, name, "(empty)", "a number", "Fill it in, or remove the row")

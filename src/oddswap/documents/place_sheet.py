@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from oddswap.documents import tables
+from oddswap.documents import codecs
 from oddswap.documents.kit import AnyItem
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.problems import reading_faults
@@ -28,7 +28,7 @@ ITEM: TypeAdapter[Any] = TypeAdapter(AnyItem)
 
 def place_columns() -> list[str]:
     """Columns of a place's table: what all kinds of kit share first, then what each kind has."""
-    own = [name for kind in kit_classes().values() for name in tables.columns_of(kind)]
+    own = [name for kind in kit_classes().values() for name in codecs.columns_of(kind)]
     return list(dict.fromkeys(["kind", "id", "name", "note", *ROOM, *BUSY, *SPOT, *own]))
 
 
@@ -36,7 +36,7 @@ def place_rows(place: PlaceDoc) -> list[dict[str, str]]:
     """A place as rows: the room first, then its kit, then what is crowded when."""
     room = {name: show(getattr(place.room, name)) for name in ROOM}
     rows = [{"kind": "place", "name": place.name, "note": place.note} | room]
-    rows += [{"kind": item.kind} | tables.cells_of(item) for item in place.kit]
+    rows += [{"kind": item.kind} | codecs.cells_of(item) for item in place.kit]
     rows += [{"kind": "spot", "item": s.item, "x_cm": show(s.x_cm), "y_cm": show(s.y_cm)} for s in place.plan]
     return rows + [
         {"kind": "busy", "item": b.item, "days": " ".join(b.days), "start": b.start, "end": b.end} for b in place.busy
@@ -65,21 +65,21 @@ def place_of(rows: Sequence[Row]) -> PlaceDoc:
                 faults.add(row.line, "kind", kind, "one row of kind place", "Remove the second")
             document["name"] = row.cells.get("name", "")
             document["note"] = row.cells.get("note", "")
-            document["room"] = read_cells(row, dict.fromkeys(ROOM, tables.PLAIN[float]), faults)
+            document["room"] = read_cells(row, dict.fromkeys(ROOM, codecs.PLAIN[float]), faults)
         elif kind == "busy":
-            busy = read_cells(row, dict.fromkeys(BUSY, tables.PLAIN[str]), faults)
+            busy = read_cells(row, dict.fromkeys(BUSY, codecs.PLAIN[str]), faults)
             document["busy"].append(busy | {"days": row.cells.get("days", "").split()})
             lines["busy"].append(row.line)
         elif kind == "spot":
-            own = {"item": tables.PLAIN[str], "x_cm": tables.PLAIN[float], "y_cm": tables.PLAIN[float]}
+            own = {"item": codecs.PLAIN[str], "x_cm": codecs.PLAIN[float], "y_cm": codecs.PLAIN[float]}
             document["plan"].append(read_cells(row, own, faults))
             lines["plan"].append(row.line)
         elif kind in classes:
-            own = tables.columns_of(classes[kind])
+            own = codecs.columns_of(classes[kind])
             for extra in sorted(set(row.cells) - set(own)):
                 limit = f"a column of {kind}: {', '.join(c for c in own if c != 'kind')}"
                 faults.add(row.line, extra, row.cells[extra], limit, "Empty the cell")
-            given: dict[str, Any] = {name: [] for name in tables.open_lists(classes[kind])} | read_cells(row, own, faults)
+            given: dict[str, Any] = {name: [] for name in codecs.open_lists(classes[kind])} | read_cells(row, own, faults)
             item = _item(row, given, faults)
             name = row.cells.get("id", "")
             if name in ids:
@@ -129,8 +129,8 @@ def item_of_cells(cells: Mapping[str, str]) -> Any:
     if kind not in classes:
         faults.add(1, "kind", kind, f"one of {', '.join(classes)}", "Pick a kind")
     else:
-        given: dict[str, Any] = {name: [] for name in tables.open_lists(classes[kind])}
-        made = _item(row, given | read_cells(row, tables.columns_of(classes[kind]), faults), faults)
+        given: dict[str, Any] = {name: [] for name in codecs.open_lists(classes[kind])}
+        made = _item(row, given | read_cells(row, codecs.columns_of(classes[kind]), faults), faults)
     if faults.rows:
         raise TableError([f.model_copy(update={"field": f.field.removeprefix("line 1, ")}) for f in faults.rows])
     return made

@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from oddswap.documents import tables
+from oddswap.documents import codecs
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.problems import domain_fault, reading_faults
 from oddswap.documents.tables import Faults, Row
@@ -21,7 +21,7 @@ def check_columns(rows: Sequence[Row], known: Sequence[str], faults: Faults) -> 
         faults.add(rows[0].line - 1, column, column, limit, "Rename or remove the column")
 
 
-def read_cells(row: Row, columns: Mapping[str, tables.Codec], faults: Faults) -> dict[str, Any]:
+def read_cells(row: Row, columns: Mapping[str, codecs.Codec], faults: Faults) -> dict[str, Any]:
     """A row's cells by column; those that cannot be read are named."""
     out = {}
     for name, c in columns.items():

@@ -28,7 +28,7 @@ from oddswap.equipment.base.positions import (
     step_position,
 )
 from oddswap.equipment.base.setting import AdjustableParameter, Placements, Setting, SettingRow
-from oddswap.equipment.handle import count_handles
+from oddswap.equipment.handle import count_fitting, count_handles
 from oddswap.errors import DomainError
 from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.movement import Contact
@@ -38,10 +38,6 @@ from oddswap.quantities import cm, kg
 Use = Literal["one", "pair", "crossed", "bar", "rope"]
 AHEAD, HOLES = 0.25, 8
 """Grid of the first pass: distances straight ahead or behind, m, and holes at most."""
-ONE_HAND, ONE_LEG = ("strap", "loop", "cuff"), ("ankle_cuff", "strap", "loop", "cuff")
-"""Attachments that serve one hand, and one leg: without a cuff a strap around the foot."""
-FITTING: dict[Contact, tuple[str, ...]] = {"hand": ONE_HAND}
-"""Attachments by where they bear; a leg's elsewhere."""
 PAIRED = ("pair", "crossed")
 """Uses of a pair of columns."""
 FARTHEST = 2.4
@@ -170,7 +166,7 @@ class CableColumn(KitItem):
             distance, turned = np.repeat(reach, 2), np.tile([0.0, np.pi], len(reach))
         hole, i = (a.ravel() for a in np.meshgrid(holes, np.arange(len(distance)), indexing="ij"))
         distance, turned = distance[i], turned[i]
-        held = count_handles(scene.kit, FITTING.get(scene.contact, ONE_LEG))
+        held = count_fitting(scene.kit, scene.contact)
         if held >= 1:
             yield self.batch("one", hole, distance * np.cos(turned), -distance * np.sin(turned))
         if held >= 2 and self.columns == 2 and self.spacing_cm / 100 + 0.3 <= max(scene.room.width, scene.room.length):
@@ -244,7 +240,7 @@ class CablePull(Setting):
         """By a bar, a rope, or a strap in each hand or around a foot."""
         if self.use in ("bar", "rope"):
             return count_handles(kit, [self.use]) >= 1
-        return count_handles(kit, FITTING.get(contact, ONE_LEG)) >= (2 if self.use in PAIRED else 1)
+        return count_fitting(kit, contact) >= (2 if self.use in PAIRED else 1)
 
     @property
     def use_label(self) -> str:
@@ -396,13 +392,8 @@ class CablePull(Setting):
 
     def prop(self) -> dict[str, Any]:
         """The column with its holes."""
-        return {
-            "kind": "column",
-            "holes": self.column.heights().tolist(),
-            "hole": self.hole,
-            "use": self.use,
-            "overhang_m": self.column.overhang_cm / 100,
-        }
+        holes, overhang = self.column.heights().tolist(), self.column.overhang_cm / 100
+        return {"kind": "column", "holes": holes, "hole": self.hole, "use": self.use, "overhang_m": overhang}
 
 
 SETTING, KIT = CablePull, CableColumn

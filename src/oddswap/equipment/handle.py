@@ -11,6 +11,10 @@ from annotated_types import Ge, Le
 
 from oddswap.equipment.base.fields import EDGE, Name, Real, Whole
 from oddswap.equipment.base.item import KitItem
+from oddswap.mechanics.movement import Contact
+
+ONE_HAND, ONE_LEG = ("strap", "loop", "cuff"), ("ankle_cuff", "strap", "loop", "cuff")
+"""Attachments that serve one hand, and one leg: without a cuff a strap around the foot."""
 
 
 @dataclass(frozen=True)
@@ -36,6 +40,11 @@ def count_handles(kit: Sequence[Any], shapes: Iterable[str]) -> float:
     looked."""
     listed = [k for k in kit if isinstance(k, Handle)]
     return float(sum(k.count for k in listed if k.shape in set(shapes))) if listed else np.inf
+
+
+def count_fitting(kit: Sequence[Any], contact: Contact) -> float:
+    """How many attachments serve a hand, or a leg or thigh, at one cable."""
+    return count_handles(kit, ONE_HAND if contact == "hand" else ONE_LEG)
 
 
 SETTING, KIT = None, Handle

@@ -24,7 +24,8 @@ from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import setup_cost
 from oddswap.equivalence.set_up import law_on
 from oddswap.equivalence.variant_batch import VariantBatch, effort_per_unit, group_variants, kit_uses, single_variant_batches
-from oddswap.equivalence.variants import VariantMechanics, list_variant_keys, mechanics_of, variants_at
+from oddswap.equivalence.variant_list import list_variant_keys
+from oddswap.equivalence.variants import VariantMechanics, mechanics_of, variants_at
 from oddswap.errors import DomainError
 from oddswap.exercises import movements
 from oddswap.mechanics.body import Body

@@ -22,7 +22,8 @@ from oddswap.equivalence.kit import distinct_items
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.variant_batch import group_variants, single_variant_batches
 from oddswap.equivalence.variant_key import VariantKey
-from oddswap.equivalence.variants import VariantMechanics, list_variant_keys, variants_at
+from oddswap.equivalence.variant_list import list_variant_keys
+from oddswap.equivalence.variants import VariantMechanics, variants_at
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.types import Floats
 

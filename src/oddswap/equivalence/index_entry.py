@@ -20,6 +20,7 @@ from oddswap.equivalence.rules import rules
 from oddswap.equivalence.variant_batch import KitUse, VariantBatch, batches_of, effort_per_unit, kit_uses
 from oddswap.equivalence.variant_key import VariantKey
 from oddswap.equivalence.variants import POSES
+from oddswap.mechanics.arm import greatest
 from oddswap.mechanics.lengths import BINS, bin_matrices
 from oddswap.mechanics.limits import line_limits, place_limits
 from oddswap.mechanics.muscles import muscle_table
@@ -302,8 +303,8 @@ def _use_rows(use: KitUse, batch: VariantBatch, amounts: Floats, source: int, fa
     picked = list(PICKED)
     effort = np.maximum(own[..., picked] + amount[..., None] * unit[..., picked], 0.0)
     # Judged by four poses: a peak between them is no more than a little higher.
-    peak = effort.max(axis=-1)
-    valid = use.kept.T[batch.variant] & (peak > LEAST) & (unit.max(axis=-1) > 1e-9)
+    peak = greatest(effort)
+    valid = use.kept.T[batch.variant] & (peak > LEAST) & (greatest(unit) > 1e-9)
     pair, placement = np.nonzero(valid)
     if not len(pair):
         return []
@@ -312,7 +313,7 @@ def _use_rows(use: KitUse, batch: VariantBatch, amounts: Floats, source: int, fa
     force = use.force[placement, batch.variant[pair]]
     topples = batch.postures.select(batch.variant[pair]).toppling(force, use.both_sides)
     # What tips least for what it does stands for its kind; a few more have a chance where it breaks a limit.
-    order = np.lexsort(((topples + STEADY) / unit[pair, placement].max(axis=-1), code))
+    order = np.lexsort(((topples + STEADY) / greatest(unit[pair, placement]), code))
     first = np.flatnonzero(np.diff(code[order], prepend=-1))
     chance = np.arange(len(order)) - np.repeat(first, np.diff(np.append(first, len(order))))
     best = order[first]

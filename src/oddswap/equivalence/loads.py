@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from oddswap.equivalence.scoring import off_by
+from oddswap.mechanics.arm import greatest
 from oddswap.mechanics.types import Floats, Ints
 
 LEAST_MARGIN = 1e-4
@@ -28,7 +29,7 @@ def equal_effort(own: Floats, per_unit: Floats, effort: Floats | float, axis: in
     Returns:
         Amounts, the shape without poses; infinite where the source does not load the target at all.
     """
-    pressing = (per_unit * (1.0 / np.maximum(effort - own, np.float32(LEAST_MARGIN)))).max(axis=axis)
+    pressing = greatest(per_unit * (1.0 / np.maximum(effort - own, np.float32(LEAST_MARGIN))), axis)
     loads = pressing > LOADS_NOTHING
     return np.asarray(np.where(loads, 1.0 / np.where(loads, pressing, 1.0), np.inf))
 
@@ -42,7 +43,7 @@ def peak_effort(own: Floats, per_unit: Floats, amount: Floats, axis: int = -1) -
         amount: Amounts, the shape without poses.
         axis: Where poses stand.
     """
-    return np.asarray(np.maximum((own + np.expand_dims(amount, axis) * per_unit).max(axis=axis), np.float32(1e-9)))
+    return np.asarray(np.maximum(greatest(own + np.expand_dims(amount, axis) * per_unit, axis), np.float32(1e-9)))
 
 
 def beside(wanted: Floats, existing: Floats) -> tuple[Ints, Ints]:

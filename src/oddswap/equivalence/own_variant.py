@@ -6,7 +6,7 @@ from oddswap.equivalence.candidates import follows_load
 from oddswap.equivalence.prescription import Place, PrescribedLine
 from oddswap.equivalence.set_up import SetUp
 from oddswap.equivalence.variant_key import VariantKey, spread_leads
-from oddswap.equivalence.variants import has_supports, list_variant_keys
+from oddswap.equivalence.variant_list import has_supports, list_variant_keys
 from oddswap.exercises import movement
 
 NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)

@@ -26,12 +26,8 @@ from oddswap.equivalence.own_variant import inherited_values, line_variant_keys,
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.ranking import VARIED, Ranking, rank
 from oddswap.equivalence.shortlist import ALIKE, TRIED, Shortlist
-from oddswap.equivalence.variants import (
-    VariantMechanics,
-    exact_variants,
-    list_variant_keys,
-    mechanics_of,
-)
+from oddswap.equivalence.variant_list import list_variant_keys
+from oddswap.equivalence.variants import VariantMechanics, exact_variants, mechanics_of
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
 
@@ -157,7 +153,8 @@ class Search:
         """The place's reach table, and one of the prescription's own variant where the place's supports allow it."""
         keys = list_variant_keys(self.place)
         out = [build_reach_table(self.prescription.body, self.place, keys, lambda part: self.progress(0.6 * part))]
-        if more := [key for key in line_variant_keys(self.prescription.line, self.place) if key not in keys]:
+        there = set(keys)
+        if more := [key for key in line_variant_keys(self.prescription.line, self.place) if key not in there]:
             out.append(build_reach_table(self.prescription.body, self.place, more))
         return out
 

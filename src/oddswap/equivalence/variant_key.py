@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -48,6 +49,16 @@ class VariantKey:
     lead: Lead | None = None
     eased: bool = False
 
+    @cached_property
+    def _hash(self) -> int:
+        return hash(
+            (self.movement, self.values, self.stance, self.recline_deg, self.pad, self.seat_cm, self.load_kg, self.lead)
+        )
+
+    def __hash__(self) -> int:
+        """Computed once: keys are looked up by the million."""
+        return self._hash
+
     @staticmethod
     def of(kind: str, variant: Variant, seat_cm: float, load_kg: float = 0.0) -> VariantKey:
         """The key of a movement's variant, its forearm following whatever load comes if it follows any."""
@@ -90,6 +101,7 @@ def spread_leads(key: VariantKey, around: bool = True) -> list[VariantKey]:
     return [replace(key, lead=lead) for lead in leads]
 
 
+@lru_cache(maxsize=4000)
 def _start_of(key: VariantKey) -> tuple[Floats, Floats]:
     """Where a movement's own path begins: the upper arm's direction in the world, (xyz,), and two square to it, (2, xyz)."""
     bare = replace(key, lead=None).set_up().perform(AVERAGE, 2, muscles=False)

@@ -6,20 +6,21 @@ poses of all movements together, so that a gym's worth of movements costs a few 
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
 
-from oddswap.equipment.base.item import Bearing, KitItem
+from oddswap.equipment.base.item import Bearing
 from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import SetUp, bears_on_one_point
-from oddswap.equivalence.variant_key import FOLLOWING, VariantKey, spread_leads
+from oddswap.equivalence.variant_key import FOLLOWING, VariantKey
+from oddswap.equivalence.variant_list import balances_weight
 from oddswap.errors import DomainError
-from oddswap.exercises import movement, movements
+from oddswap.exercises import movement
 from oddswap.exercises.curl import NEUTRAL
 from oddswap.mechanics.actions import LiftKind
 from oddswap.mechanics.arm import dot
@@ -37,13 +38,8 @@ from oddswap.mechanics.types import Floats
 
 POSES = 9
 """Poses of a variant in the index: enough for means over parts of a muscle's length."""
-SEATED_DEG = 85.0
-"""Back rest of a machine that one sits upright on, degrees to the floor."""
 REMEMBERED = 4000
 """Variants kept in memory, of all clients."""
-NOMINAL = {"back": 40.0, "hand": 15.0}
-"""Load that the balance of lifts on the feet is found with in the index, kg, at each hand where hands hold it; own choice,
-whatever is evaluated in full takes the real one."""
 
 
 @dataclass(frozen=True)
@@ -186,60 +182,6 @@ class VariantMechanics:
 
 _cached: SharedCache[tuple[Body, VariantKey, int], VariantMechanics | None] = SharedCache(REMEMBERED)
 _loaded: SharedCache[tuple[Body, str], VariantMechanics] = SharedCache(REMEMBERED)
-
-
-def balances_weight(kind: Movement, variant: Variant) -> bool:
-    """Whether the body finds its balance on its feet under a weight: its posture then follows the load."""
-    support = kind.support(kind.complete(variant.values))
-    weighs = support.balance is not None and support.balance.held == "weight"
-    return weighs and support.contact in NOMINAL and support.base == "feet" and kind.id not in rules("reach")["pulled"]
-
-
-def list_variant_keys(
-    place: Place, most: int | None = None, only: str = "", inherited: Mapping[str, float] | None = None
-) -> list[VariantKey]:
-    """What a place's benches, pads, stations and machines let one do.
-
-    Args:
-        place: Where.
-        most: Variants of a movement at most, spread over all it has; None for all.
-        only: The one movement that is asked for; empty for all.
-        inherited: Parameter values in place of the movement's defaults.
-    """
-    notches = tuple(sorted({n for k in place.kit for n in k.notches}))
-    pads = tuple(sorted({a for k in place.kit for a in k.pad_angles}))
-    machines = {k.built_for for k in place.kit}
-    out: list[VariantKey] = []
-    for kind in [movement(only)] if only else movements().values():
-        every = [*kind.variants(notches, pads), *(v for k in place.kit if (v := machine_variant(k, kind)) is not None)]
-        found = [replace(v, values=kind.complete({**(inherited or {}), **v.values})) for v in every]
-        found = [v for v in found if has_supports(place, kind, v)]
-        found = [v for v in found if notches or v.stance not in ("bench", "chest_supported") or kind.id in machines]
-        chosen = range(len(found))
-        picked = chosen if most is None else sorted({round(k) for k in np.linspace(0, len(found) - 1, min(most, len(found)))})
-        for v in (found[i] for i in picked):
-            out += spread_leads(VariantKey.of(kind.id, v, place.seat_cm), around=most is None)
-            if balances_weight(kind, v):
-                out.append(VariantKey.of(kind.id, v, place.seat_cm, NOMINAL[kind.support(v.values).contact]))
-    return list(dict.fromkeys(out))
-
-
-def machine_variant(item: KitItem, kind: Movement) -> Variant | None:
-    """How one sits, lies or stands on a machine that is built for a movement, where the movement has no such way of its own;
-    None for another item."""
-    stance, back = item.rest
-    stance = stance if stance != "any" else kind.stances[0]
-    if item.built_for != kind.id or any(v.stance == stance for v in kind.variants((), ())):
-        return None
-    recline = min(back, SEATED_DEG) if stance in ("bench", "chest_supported") else 90.0
-    return Variant({}, stance, recline)
-
-
-def has_supports(place: Place, kind: Movement, variant: Variant) -> bool:
-    """Whether a place has what a movement's variant must have to hang, stand, lean or press from."""
-    needed = kind.needs(variant.values)
-    there = {k.station_use for k in place.kit} | ({"bench"} if any(k.notches for k in place.kit) else set())
-    return not needed or bool(there & set(needed)) or kind.id in {k.built_for for k in place.kit}
 
 
 def variants_at(body: Body, place: Place, keys: Sequence[VariantKey]) -> list[VariantMechanics]:

@@ -21,6 +21,10 @@ MOMENT_AXES = ("shoulder x", "shoulder y", "shoulder z", "elbow flexion", "forea
 """What the five components of the arm's moments are about, in this order."""
 
 
+SHORT = 3_000
+"""Numbers from which on slices are faster than a reduction over the last axis."""
+
+
 def norm(v: Floats) -> Floats:
     """Length of vectors over the last axis, (...)."""
     return np.asarray(np.sqrt(np.einsum("...i,...i->...", v, v)))
@@ -35,6 +39,16 @@ def unit(v: Floats) -> Floats:
 def dot(a: Floats, b: Floats) -> Floats:
     """Inner product over the last axis."""
     return np.asarray(np.einsum("...i,...i->...", a, b))
+
+
+def greatest(values: Floats, axis: int = -1) -> Floats:
+    """Largest over one axis, such as poses, which is left out. On a short last axis slices are several times faster."""
+    if axis != -1 or values.ndim < 2 or values.size < SHORT:
+        return np.asarray(values.max(axis=axis))
+    out = values[..., 0].copy()
+    for k in range(1, values.shape[-1]):
+        np.maximum(out, values[..., k], out=out)
+    return out
 
 
 def cross(a: Floats, b: Floats) -> Floats:

@@ -12,7 +12,7 @@ from typing import Any
 
 import numpy as np
 
-from oddswap.mechanics.arm import dot, unit
+from oddswap.mechanics.arm import dot, greatest, unit
 from oddswap.mechanics.body import GRAVITY, Body, tables
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Contact
@@ -234,7 +234,7 @@ class Posture:
             both_sides: Whether the left side is pulled alike; sideways pulls then cancel.
         """
         level = 2 * np.abs(force[..., 0]) if both_sides else np.hypot(force[..., 0], force[..., 1])
-        return np.asarray((level * self.height).max(axis=-1) * self.feet_alone)
+        return np.asarray(greatest(level * self.height) * self.feet_alone)
 
 
 def placement_limits(

@@ -11,7 +11,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 from importlib.resources import files
-from typing import Any, Literal
+from typing import Any
 
 from lark import Lark, Token, Tree, UnexpectedInput
 
@@ -20,6 +20,7 @@ from oddswap.equivalence.own_variant import NOTCHES, PADS
 from oddswap.exercises import movement
 from oddswap.mechanics.movement import Movement, Variant
 from oddswap.planning.vocabulary import PIECE, Lift, Phrase, Word, fold, phrase, vocabulary
+from oddswap.planning.written import Reading, Span, Written
 
 RPE_FAILURE = 10
 """Rating of an effort to failure: repetitions in reserve are what is missing to it (Zourdos and others 2016)."""
@@ -34,73 +35,6 @@ FLARES = {"wide": 80.0, "close": 30.0}
 """What wide and close mean for a row or pulldown (from 0 to 1), and for a press (degrees): common practice, no source."""
 OTHERS = 3
 """Other readings that are worth a look."""
-
-
-@dataclass(frozen=True)
-class Span:
-    """Part of a text that was not understood: from, to, and names that are spelt nearly so."""
-
-    start: int
-    end: int
-    text: str
-    nearest: Sequence[str] = ()
-
-
-@dataclass(frozen=True)
-class Reading:
-    """What the words of a line may mean: a movement in one of its ways, on generic kit, for a muscle."""
-
-    movement: str
-    variant: Variant
-    kit: str
-    target: str
-    one_side: bool = False
-    attachment: Literal["", "rope", "bar"] = ""
-    """What hangs on a cable, where the line says."""
-
-    @property
-    def title(self) -> str:
-        """The lift in words."""
-        return movement(self.movement).title(self.variant)
-
-
-@dataclass(frozen=True)
-class Written:
-    """A line that was read.
-
-    Args:
-        text: As it was typed.
-        label: Group and place in it, such as ``B1``; empty for none.
-        readings: What the lift may be, the likeliest first; none where its name is not known.
-        sure: Whether the words leave no doubt between the first reading and another.
-        unknown: What was not understood.
-        sets: How many, None where the line does not say.
-        reps: Fewest and most repetitions; None where it does not say.
-        amrap: Whether as many repetitions as possible are wanted.
-        rir: Repetitions in reserve; None where it does not say.
-        load: Amount, None where it does not say.
-        load_unit: ``kg`` or ``lb`` as written; empty where the unit of who reads is meant.
-        tempo: Seconds lowering, held, lifting, held; empty for none.
-        rest_s: Rest between sets, s; None for none said.
-        methods: What is done besides, such as ``drop x2``.
-        each_side: Whether repetitions count for each side.
-    """
-
-    text: str
-    label: str = ""
-    readings: Sequence[Reading] = ()
-    sure: bool = True
-    unknown: Sequence[Span] = ()
-    sets: int | None = None
-    reps: tuple[int, int] | None = None
-    amrap: bool = False
-    rir: int | None = None
-    load: float | None = None
-    load_unit: str = ""
-    tempo: tuple[int, ...] = ()
-    rest_s: int | None = None
-    methods: Sequence[str] = ()
-    each_side: bool = False
 
 
 @cache

@@ -8,7 +8,7 @@ from typing import ClassVar
 import numpy as np
 
 from oddswap.equipment.base.law import Law
-from oddswap.mechanics.arm import norm, unit
+from oddswap.mechanics.arm import greatest, norm, unit
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.pchip import interpolate
@@ -86,13 +86,13 @@ class Cable(Law):
         return [
             Limit(
                 "forward_cm",
-                out.min(axis=-1) - self.parked,
+                -greatest(-out) - self.parked,
                 f"the cable stays taut only while the hand is at least {cm(self.parked * 100)} from the pulley",
                 "Stand farther off, or use a lower or higher hole",
             ),
             Limit(
                 "forward_cm",
-                self.parked + self.travel - out.max(axis=-1),
+                self.parked + self.travel - greatest(out),
                 f"the cable runs out {cm((self.parked + self.travel) * 100)} from the pulley",
                 "Stand closer",
             ),
@@ -153,13 +153,13 @@ class Elastic(Law):
         return [
             Limit(
                 "forward_cm",
-                length.min(axis=-1) - slack,
+                -greatest(-length) - slack,
                 f"the band is slack under {cm(slack * 100)}",
                 "Anchor it farther off, or take a shorter band",
             ),
             Limit(
                 "forward_cm",
-                self.most - length.max(axis=-1),
+                self.most - greatest(length),
                 f"this band may be stretched to {cm(self.most * 100)} at most",
                 "Anchor it closer, or take a longer band",
             ),

@@ -1,0 +1,77 @@
+"""What was understood of a line written as on paper."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from oddswap.exercises import movement
+from oddswap.mechanics.movement import Variant
+
+
+@dataclass(frozen=True)
+class Span:
+    """Part of a text that was not understood: from, to, and names that are spelt nearly so."""
+
+    start: int
+    end: int
+    text: str
+    nearest: Sequence[str] = ()
+
+
+@dataclass(frozen=True)
+class Reading:
+    """What the words of a line may mean: a movement in one of its ways, on generic kit, for a muscle."""
+
+    movement: str
+    variant: Variant
+    kit: str
+    target: str
+    one_side: bool = False
+    attachment: Literal["", "rope", "bar"] = ""
+    """What hangs on a cable, where the line says."""
+
+    @property
+    def title(self) -> str:
+        """The lift in words."""
+        return movement(self.movement).title(self.variant)
+
+
+@dataclass(frozen=True)
+class Written:
+    """A line that was read.
+
+    Args:
+        text: As it was typed.
+        label: Group and place in it, such as ``B1``; empty for none.
+        readings: What the lift may be, the likeliest first; none where its name is not known.
+        sure: Whether the words leave no doubt between the first reading and another.
+        unknown: What was not understood.
+        sets: How many, None where the line does not say.
+        reps: Fewest and most repetitions; None where it does not say.
+        amrap: Whether as many repetitions as possible are wanted.
+        rir: Repetitions in reserve; None where it does not say.
+        load: Amount, None where it does not say.
+        load_unit: ``kg`` or ``lb`` as written; empty where the unit of who reads is meant.
+        tempo: Seconds lowering, held, lifting, held; empty for none.
+        rest_s: Rest between sets, s; None for none said.
+        methods: What is done besides, such as ``drop x2``.
+        each_side: Whether repetitions count for each side.
+    """
+
+    text: str
+    label: str = ""
+    readings: Sequence[Reading] = ()
+    sure: bool = True
+    unknown: Sequence[Span] = ()
+    sets: int | None = None
+    reps: tuple[int, int] | None = None
+    amrap: bool = False
+    rir: int | None = None
+    load: float | None = None
+    load_unit: str = ""
+    tempo: tuple[int, ...] = ()
+    rest_s: int | None = None
+    methods: Sequence[str] = ()
+    each_side: bool = False
