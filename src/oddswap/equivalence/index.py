@@ -138,7 +138,7 @@ def _compute_segments(
     """Segments by name, item and amounts, from the disk cache where they are there."""
     batches = group_variants(variants, by_hands=True)
     for batch in batches:
-        _ = batch.work, batch.postures  # made once, before two threads ask for them
+        _ = batch.work, batch.postures, batch.postures_in_middle  # made once, before two threads ask for them
     built = {item.built_for for _, item, _ in wanted if item is not None and item.built_for}
     single = {movement: single_variant_batches(variants, movement) for movement in built}
     cache = _disk_cache
@@ -159,19 +159,21 @@ def _compute_segments(
             fresh[names[n]] = entry.pack()
         return make_segment(entry, item, amounts, own, place)
 
-    out = []
+    # Lines of pull cost by far the most: begun first, they leave no thread waiting for another at the end.
+    order = sorted(range(len(wanted)), key=lambda n: (item := wanted[n][1]) is None or not item.line)
+    out: dict[int, IndexSegment] = {}
     # Arrays here are large, and array operations let go of the lock: two items at a time.
     with ThreadPoolExecutor(2) as pool:
         try:
-            for n, segment in enumerate(pool.map(make, range(len(wanted)))):
-                out.append(segment)
-                progress((n + 1) / len(wanted))
+            for n, segment in zip(order, pool.map(make, order), strict=True):
+                out[n] = segment
+                progress(len(out) / len(wanted))
         except BaseException:
             pool.shutdown(cancel_futures=True)  # what was given up is not finished first
             raise
     if cache is not None and fresh:
         cache.put(fresh)
-    return out
+    return [out[n] for n in range(len(wanted))]
 
 
 def _join(body: Body, place: Place, variants: Sequence[VariantMechanics], segments: Sequence[IndexSegment]) -> ReachTable:

@@ -17,10 +17,10 @@ from oddswap.equipment.base.setting import Placements
 from oddswap.equivalence.loads import equal_effort
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
-from oddswap.equivalence.variant_batch import KitUse, VariantBatch, batches_of, effort_per_unit, kit_uses
+from oddswap.equivalence.variant_batch import KitUse, VariantBatch, batches_of, kit_uses
 from oddswap.equivalence.variant_key import VariantKey
 from oddswap.equivalence.variants import POSES
-from oddswap.mechanics.arm import greatest
+from oddswap.mechanics.arm import dot, greatest
 from oddswap.mechanics.lengths import BINS, bin_matrices
 from oddswap.mechanics.limits import line_limits, place_limits
 from oddswap.mechanics.muscles import muscle_table
@@ -297,23 +297,24 @@ def _body_rows(batch: VariantBatch) -> list[IndexRows]:
 
 def _use_rows(use: KitUse, batch: VariantBatch, amounts: Floats, source: int, farthest: float) -> list[IndexRows]:
     """The placements of one use of kit that differ in what they ask, and that keep all limits."""
-    unit = effort_per_unit(use, batch)
-    own = batch.own[:, None]
+    # Kit's own limits leave a fifth of the placements: only those are computed at all.
+    pair, placement = np.nonzero(use.kept.T[batch.variant])
+    force, own = use.force[placement, batch.variant[pair]], batch.own[pair]
+    unit = dot(force, batch.per_newton[use.both_sides][pair])
     amount = np.clip(equal_effort(own, unit, float(rules("reach")["need"])), amounts[0], amounts[-1])
     picked = list(PICKED)
-    effort = np.maximum(own[..., picked] + amount[..., None] * unit[..., picked], 0.0)
+    effort = np.maximum(own[:, picked] + amount[:, None] * unit[:, picked], 0.0)
     # Judged by four poses: a peak between them is no more than a little higher.
     peak = greatest(effort)
-    valid = use.kept.T[batch.variant] & (peak > LEAST) & (greatest(unit) > 1e-9)
-    pair, placement = np.nonzero(valid)
-    if not len(pair):
+    valid = np.flatnonzero((peak > LEAST) & (greatest(unit) > 1e-9))
+    if not len(valid):
         return []
-    levels = np.minimum((effort[pair, placement] / peak[pair, placement, None] * LEVELS).astype(int), LEVELS - 1)
+    pair, placement, force, unit = pair[valid], placement[valid], force[valid], unit[valid]
+    levels = np.minimum((effort[valid] / peak[valid, None] * LEVELS).astype(int), LEVELS - 1)
     code = pair * LEVELS ** len(PICKED) + levels @ (LEVELS ** np.arange(len(PICKED)))
-    force = use.force[placement, batch.variant[pair]]
-    topples = batch.postures.select(batch.variant[pair]).toppling(force, use.both_sides)
+    topples = batch.postures.select(batch.variant[pair], "height", "feet_alone").toppling(force, use.both_sides)
     # What tips least for what it does stands for its kind; a few more have a chance where it breaks a limit.
-    order = np.lexsort(((topples + STEADY) / greatest(unit[pair, placement]), code))
+    order = np.lexsort(((topples + STEADY) / greatest(unit), code))
     first = np.flatnonzero(np.diff(code[order], prepend=-1))
     chance = np.arange(len(order)) - np.repeat(first, np.diff(np.append(first, len(order))))
     best = order[first]
@@ -325,7 +326,7 @@ def _use_rows(use: KitUse, batch: VariantBatch, amounts: Floats, source: int, fa
         return []
     pair, placement = pair[order], placement[order]
     hold = batch.postures.hold[batch.variant[pair]] / np.maximum(topples[order], 1e-9)
-    return [IndexRows(pair, placement, np.full(len(pair), source), unit[pair, placement], hold, force[order])]
+    return [IndexRows(pair, placement, np.full(len(pair), source), unit[order], hold, force[order])]
 
 
 def _kept(use: KitUse, batch: VariantBatch, pair: Ints, placement: Ints, farthest: float) -> Bools:
@@ -334,13 +335,13 @@ def _kept(use: KitUse, batch: VariantBatch, pair: Ints, placement: Ints, farthes
     if far is None or not len(pair):
         return np.ones(len(pair), bool)
     end = np.broadcast_to(far, (use.batch.count, 3))[placement]
-    postures = batch.postures.select(batch.variant[pair])
-    postures = postures.in_middle(rope=True) if use.shared_grip else postures
-    kept = np.asarray(
-        np.all([limit.kept for limit in place_limits(postures, end, use.both_sides, farthest, use.batch.law.overhang)], axis=0)
-    )
+    postures, variant = batch.postures_in_middle if use.shared_grip else batch.postures, batch.variant[pair]
+    near = postures.select(variant, "near", "on_bench", "recline")
+    places = place_limits(near, end, use.both_sides, farthest, use.batch.law.overhang)
+    kept = np.asarray(np.all([limit.kept for limit in places], axis=0))
     rows = np.flatnonzero(kept)
-    kept[rows] = np.all([limit.kept for limit in line_limits(postures.select(rows), end[rows])], axis=0)
+    lines = line_limits(postures.select(variant[rows], "lower", "upper", "radius", "point", "cushions"), end[rows])
+    kept[rows] = np.all([limit.kept for limit in lines], axis=0)
     return kept
 
 

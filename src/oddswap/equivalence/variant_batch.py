@@ -72,6 +72,11 @@ class VariantBatch:
         return Posture.stack([Posture.of(v.motion, apart=APART) for v in self.variants])
 
     @cached_property
+    def postures_in_middle(self) -> Posture:
+        """The same for one rope in both hands."""
+        return self.postures.in_middle(rope=True)
+
+    @cached_property
     def on_bench(self) -> Bools:
         """Which variants need a bench that comes along, (variant,)."""
         return np.array([v.variant.stance in ("bench", "chest_supported") for v in self.variants])

@@ -153,9 +153,11 @@ class Posture:
             self.hold, self.cushions, self.near,
         )  # fmt: skip
 
-    def select(self, rows: Ints) -> Posture:
-        """Some of those that are stacked, by index, (row,)."""
-        return Posture(*(a[rows] for a in self.arrays))
+    def select(self, rows: Ints, *names: str) -> Posture:
+        """Some of those that are stacked, by index, (row,); only the fields ``names``, where they are all that is asked for."""
+        if names:
+            return replace(self, **{name: np.take(getattr(self, name), rows, axis=0) for name in names})
+        return Posture(*(np.take(a, rows, axis=0) for a in self.arrays))
 
     def in_middle(self, rope: bool = False) -> Posture:
         """With lines that start midway between the hands, where one bar or rope is hooked; they may touch the body there, but
