@@ -5,13 +5,28 @@ from __future__ import annotations
 import pytest
 from hypothesis import settings
 
+from oddswap.application.versions import rules_digest
 from oddswap.equipment.band import Band, PullPoint
 from oddswap.equipment.cable import CableColumn
+from oddswap.equivalence.index import use_disk_cache
 from oddswap.mechanics.body import Body
+from oddswap.store.disk_cache import DiskCache
 
 # Two tests share two cores: how long one example takes says nothing.
 settings.register_profile("calm", deadline=None)
 settings.load_profile("calm")
+
+
+@pytest.fixture(scope="session")
+def tables(tmp_path_factory, worker_id) -> DiskCache:
+    """Reach tables of this run: what one worker computed the other need not."""
+    base = tmp_path_factory.getbasetemp()
+    return DiskCache((base if worker_id == "master" else base.parent) / "run.reach", rules_digest())
+
+
+@pytest.fixture(autouse=True)
+def _with_tables(tables):
+    use_disk_cache(tables)
 
 
 @pytest.fixture

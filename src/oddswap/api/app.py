@@ -21,6 +21,7 @@ from oddswap.api import (
     documents,
     files,
     finding,
+    floor,
     history,
     kit,
     library,
@@ -41,7 +42,7 @@ from oddswap.documents.problems import reading_faults
 WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 ROUTERS = (
     service, library, records, programs, kit, files, matching, coverage, measuring, documents, calculators, writing, history,
-    finding, watching, workspace, typing_lines,
+    finding, watching, workspace, typing_lines, floor,
 )  # fmt: skip
 """Modules with a router each, in the order of the document."""
 

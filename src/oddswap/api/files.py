@@ -60,20 +60,21 @@ class ReadFile(View):
 def place_file(place: Number, form: FileForm = "csv") -> Response:
     """A place as a file."""
     document = records.place(place).document
-    return _file(f"{document.name}.{form}", form, export_file(form, document))
+    return attached(f"{document.name}.{form}", MEDIA[form], export_file(form, document))
 
 
 @router.get("/clients.{form}", tags=["files"], response_class=Response, responses=FILES)
 def clients_file(form: FileForm) -> Response:
     """All clients as a file."""
-    return _file(f"clients.{form}", form, export_file(form, [records.client(n).document for n in records.client_ids()]))
+    every = [records.client(n).document for n in records.client_ids()]
+    return attached(f"clients.{form}", MEDIA[form], export_file(form, every))
 
 
-def _file(name: str, form: FileForm, data: bytes) -> Response:
-    # RFC 5987: the name as it is, and one in plain letters for what cannot read that.
+def attached(name: str, media_type: str, data: bytes) -> Response:
+    """A file to save, under a name in any script (RFC 5987), and one in plain letters for what cannot read that."""
     plain = "".join(c if c.isascii() and (c.isalnum() or c in ".-") else "-" for c in name.lower())
     disposition = f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(name, safe='')}"
-    return Response(data, media_type=MEDIA[form], headers={"Content-Disposition": disposition})
+    return Response(data, media_type=media_type, headers={"Content-Disposition": disposition})
 
 
 @router.post("/files/{what}", tags=["files"])

@@ -37,28 +37,37 @@ def week(
     Raises:
         DomainError: Where the client cannot be.
     """
-    written = total(_work(client, line, None) for _, line in lines)
+    written = total(work_of(client, line, None) for _, line in lines)
     targets = [line.target for _, line in lines]
     at = []
     for number, name in places:
-        given = total(_work(client, line, accepted[n, number]) for n, line in lines if (n, number) in accepted)
+        given = total(work_of(client, line, accepted[n, number]) for n, line in lines if (n, number) in accepted)
         filled = sum((n, number) in accepted for n, _ in lines)
         # What is not found yet is no loss of the place's.
-        asked = total(_work(client, line, None) for n, line in lines if (n, number) in accepted)
+        asked = total(work_of(client, line, None) for n, line in lines if (n, number) in accepted)
         at.append(PlaceWeekDoc.of(number, name, filled, len(lines), given, losses(asked, given, targets)))
     return WeekDoc.of(written, at, targets)
 
 
-def _work(client: ClientDoc, line: LineDoc, set_up: SetUpDoc | None) -> dict[str, Floats]:
-    """A line's work as it is written, or in an accepted set-up; nothing where that cannot be done any more."""
+def work_of(client: ClientDoc, line: LineDoc, set_up: SetUpDoc | None) -> dict[str, Floats]:
+    """A line's sets by group and third, as written or in an accepted set-up; nothing where that cannot be done any more."""
     try:
         if set_up is None:
             return line_work(core_prescription(client, line).profile, line.target, line.sets)
 
-        def work() -> Profile:
-            return profile(name_field("client", client.body), set_up.set_up(), check=False)
-
-        found = _profiles.get(digest(body_text(client), set_up.model_dump_json()), work)
-        return line_work(found, line.target, line.sets)
+        return line_work(profile_of(client, set_up), line.target, line.sets)
     except DomainError:
         return {}
+
+
+def profile_of(client: ClientDoc, set_up: SetUpDoc) -> Profile:
+    """What a set-up asks of a client, remembered.
+
+    Raises:
+        DomainError: Where it cannot be done.
+    """
+
+    def work() -> Profile:
+        return profile(name_field("client", client.body), set_up.set_up(), check=False)
+
+    return _profiles.get(digest(body_text(client), set_up.model_dump_json()), work)

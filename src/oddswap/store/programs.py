@@ -58,6 +58,29 @@ def write_program(number: int, text: str) -> None:
     _write(number, KeptProgramDoc.model_validate_json(text))
 
 
+@dataclass(frozen=True)
+class KeptSession:
+    """A session, whose it is, and its lines in order with their numbers."""
+
+    id: int
+    client: int
+    name: str
+    lines: list[tuple[int, LineDoc]]
+
+
+def session(number: int) -> KeptSession:
+    """A session.
+
+    Raises:
+        MissingError: If there is none.
+    """
+    row = Session.select(Session, Program).join(Program).where(Session.id == number, Session.removed_at.is_null()).first()
+    if row is None:
+        raise editing.MissingError("session", number)
+    lines = [(x.id, LineDoc.model_validate_json(x.document)) for x in lines_of(row.program_id) if x.session_id == number]
+    return KeptSession(row.id, row.program.client_id, row.name, lines)
+
+
 def sessions_of(number: int) -> list[Session]:
     """A program's sessions, in order."""
     held = Session.select().where(Session.program == number, Session.removed_at.is_null())

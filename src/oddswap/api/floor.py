@@ -1,0 +1,92 @@
+"""Routes of a session on the floor: its order over time, and its days in a calendar."""
+
+from __future__ import annotations
+
+import datetime as dt
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query
+from fastapi.responses import Response
+from pydantic import Field
+
+from oddswap.api.files import attached
+from oddswap.api.matching import with_weights
+from oddswap.api.requests import Asked, Number, RecordNumber, shown
+from oddswap.api.routing import StoreRoute
+from oddswap.application.floor import lay_out_session
+from oddswap.application.writing import line_words
+from oddswap.documents.accepted import AcceptedDoc
+from oddswap.documents.calendar import DAYS, Appointment, sessions_calendar
+from oddswap.documents.program import LineDoc
+from oddswap.documents.ranking import RankDoc
+from oddswap.documents.session import SessionPlanDoc, SessionWishDoc
+from oddswap.documents.words import reps_words
+from oddswap.errors import DomainError
+from oddswap.quantities import shown_in
+from oddswap.store import programs, records, swaps
+
+router = APIRouter(prefix="/api", route_class=StoreRoute)
+CALENDAR: dict[int | str, dict[str, Any]] = {
+    200: {"description": "The calendar", "content": {"text/calendar": {"schema": {"type": "string"}}}}
+}
+
+
+class FloorRequest(Asked):
+    """Where a session is to be done, and how it is to be laid out."""
+
+    model_config = shown({"place": 1, "wish": {"minutes": 45}})
+
+    place: RecordNumber
+    wish: SessionWishDoc = Field(default_factory=SessionWishDoc)
+
+
+@router.post("/sessions/{session}/floor", tags=["swaps"])
+def plan_floor(session: Number, request: FloorRequest) -> SessionPlanDoc:
+    """A session over time at a place: lifts in turns and in order, minutes, what to set, what to cut where time is short."""
+    held, place = programs.session(session), records.place(request.place).document
+    client = records.client(held.client).document
+    rank = with_weights(RankDoc(lens=records.settings().lens))
+    accepted = {
+        s.line: AcceptedDoc.model_validate_json(s.document).swap
+        for s in swaps.accepted([number for number, _ in held.lines])
+        if s.place == request.place
+    }
+    return lay_out_session(client, held.name, held.lines, place, accepted, request.wish, rank)
+
+
+@router.get("/programs/{program}/calendar", tags=["files"], response_class=Response, responses=CALENDAR)
+def program_calendar(
+    program: Number,
+    first: Annotated[dt.date, Query(description="No session is before this day")],
+    days: Annotated[str, Query(description="A weekday for each session, such as mon,wed,fri", max_length=60)],
+    at: Annotated[str, Query(pattern=r"^([01]\d|2[0-3]):[0-5]\d$", description="Time of day, 24 hours")] = "18:00",
+    weeks: Annotated[int, Query(ge=1, le=52)] = 8,
+    minutes: Annotated[int, Query(ge=5, le=300)] = 60,
+) -> Response:
+    """A program's sessions for a calendar (iCalendar), each on its weekday."""
+    held = programs.program(program)
+    sessions = [s for s in held.document.sessions if s.lines]
+    chosen = [day.strip().lower() for day in days.split(",") if day.strip()]
+    if len(chosen) != len(sessions) or any(day not in DAYS for day in chosen):
+        limit = f"{len(sessions)} weekdays, one for each session, of {', '.join(DAYS)}"
+        raise DomainError("days", days, limit, "Write for example mon,wed,fri")
+    with shown_in(records.client(held.client).document.units):
+        appointments = [
+            Appointment(
+                f"odd-swap-{program}-{s.id}",
+                f"{held.document.name}: {s.name}",
+                day,
+                minutes,
+                [_in_words(x.line) for x in s.lines],
+            )
+            for s, day in zip(sessions, chosen, strict=True)
+        ]
+    time = dt.time.fromisoformat(at)
+    made = dt.datetime.now(dt.UTC).replace(microsecond=0)
+    data = sessions_calendar(held.document.name, appointments, first, time, weeks, made)
+    return attached(f"{held.document.name}.ics", "text/calendar; charset=utf-8", data)
+
+
+def _in_words(line: LineDoc) -> str:
+    sides = " each side" if line.each_side else ""
+    return f"{line.name}: {line.sets} × {reps_words(line.reps_low, line.reps_high)}{sides}, {line_words(line).load}"
