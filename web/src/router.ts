@@ -9,6 +9,7 @@ const Measure = () => import('./views/measure/Measure.svelte');
 const Library = () => import('./views/library/Library.svelte');
 const Calculators = () => import('./views/calculators/Calculators.svelte');
 const Workspace = () => import('./views/workspace/Workspace.svelte');
+const Floor = () => import('./views/floor/Floor.svelte');
 const Match = () => import('./views/match/Match.svelte');
 
 export const { p, navigate, isActive, route } = createRouter({
@@ -26,5 +27,6 @@ export const { p, navigate, isActive, route } = createRouter({
   '/calculators/:calculator': Calculators,
   '/workspace': Workspace,
   '/lines/:line/at/:place': Match,
+  '/sessions/:session/at/:place': Floor,
   '*': Roster,
 });

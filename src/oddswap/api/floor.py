@@ -13,6 +13,7 @@ from oddswap.api.files import attached
 from oddswap.api.matching import with_weights
 from oddswap.api.requests import Asked, Number, RecordNumber, shown
 from oddswap.api.routing import StoreRoute
+from oddswap.api.views import PlaceView, View
 from oddswap.application.floor import lay_out_session
 from oddswap.application.writing import line_words
 from oddswap.documents.accepted import AcceptedDoc
@@ -40,18 +41,40 @@ class FloorRequest(Asked):
     wish: SessionWishDoc = Field(default_factory=SessionWishDoc)
 
 
+class FloorView(View):
+    """A session over time, and what it is part of."""
+
+    program: int
+    client: int
+    places: list[PlaceView]
+    """Where the client trains."""
+    kit: list[KitNameView]
+    """What stands at this place."""
+    plan: SessionPlanDoc
+
+
+class KitNameView(View):
+    """An item of kit."""
+
+    id: str
+    name: str
+
+
 @router.post("/sessions/{session}/floor", tags=["swaps"])
-def plan_floor(session: Number, request: FloorRequest) -> SessionPlanDoc:
+def plan_floor(session: Number, request: FloorRequest) -> FloorView:
     """A session over time at a place: lifts in turns and in order, minutes, what to set, what to cut where time is short."""
     held, place = programs.session(session), records.place(request.place).document
-    client = records.client(held.client).document
+    record = records.client(held.client)
     rank = with_weights(RankDoc(lens=records.settings().lens))
     accepted = {
         s.line: AcceptedDoc.model_validate_json(s.document).swap
         for s in swaps.accepted([number for number, _ in held.lines])
         if s.place == request.place
     }
-    return lay_out_session(client, held.name, held.lines, place, accepted, request.wish, rank)
+    plan = lay_out_session(record.document, held.name, held.lines, place, accepted, request.wish, rank)
+    places = [PlaceView(id=p.id, name=p.document.name, items=len(p.document.kit)) for p in record.places]
+    kit = [KitNameView(id=k.id, name=k.name) for k in place.kit if k.loads]
+    return FloorView(program=held.program, client=held.client, places=places, kit=kit, plan=plan)
 
 
 @router.get("/programs/{program}/calendar", tags=["files"], response_class=Response, responses=CALENDAR)

@@ -163,8 +163,10 @@ def _lift(
     standing = [i for i in sorted(items) if i in spots and not next(k for k in room.kit if k.id == i).carried_about]
     at = standing or [i for i in sorted(items) if i in spots]
     spot = (spots[at[0]].x, spots[at[0]].y) if at else None
+    held = sorted(items, key=lambda i: (i not in standing, i))
+    seconds = sides * once + (sides - 1) * rule["turn_s"]
     made = Lift(
-        number, line.name, line.sets, sides * once + (sides - 1) * rule["turn_s"], 0.0, tuple(sorted(items)),
+        number, line.name, line.sets, seconds, 0.0, tuple(held),
         _settings(set_up, room), spot, works, line.label[:1], line.target in wish.priority, bool(items & crowded),
     )  # fmt: skip
     try:
@@ -198,8 +200,8 @@ def _document(
             steps.append(
                 StepDoc(
                     line=lift.id, name=one.line.name, title=one.swap.title, kit=one.swap.kit, load=one.swap.load.words,
-                    reps=reps, items=[names.get(i, i) for i in lift.items], sets=sets, rest_s=lift.rest_s,
-                    accepted=one.accepted, match=one.swap.match, set_up=new,
+                    reps=reps, items=list(lift.items), stations=[names[i] for i in lift.items], sets=sets, rest_s=lift.rest_s,
+                    heaviness=lift.heaviness, accepted=one.accepted, match=one.swap.match, set_up=new,
                 )
             )  # fmt: skip
         ring = [*block.lifts, block.lifts[0]] if len(block.lifts) > 1 else []

@@ -52,9 +52,13 @@ class StepDoc(Result):
     reps: str
     """Sets and repetitions, in words."""
     items: list[str]
-    """Names of the kit it holds up."""
+    """Ids of the kit it holds up, what stands fast first."""
+    stations: list[str]
+    """Their names."""
     sets: list[SetDoc]
     rest_s: float
+    heaviness: float
+    """How heavy on the whole body, 0 to 1, by the joints it moves."""
     accepted: bool
     """Whether this set-up was accepted for the line here; else it is the best one found now."""
     match: float

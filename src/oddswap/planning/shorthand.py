@@ -90,7 +90,9 @@ def _with_figure(made: Written, tree: Tree[Token]) -> Written:
             if re.search(r"side|arm|leg|seite|[e/]\s*s$", text, re.I):
                 fields["each_side"] = True
         case "amrap":
-            fields = {"amrap": True}
+            fields = {"amrap": True} | ({"sets": int(n[0])} if n else {})
+        case "sides":
+            fields = {"each_side": True}
         case "reps_only":
             fields = {"reps": (int(n[0]), int(n[-1]))}
         case "sets_only":

@@ -16,6 +16,8 @@ COACH = "Wren Adair"
 PLACES = ("harbour-hall", "quay-hotel", "spare-room", "tallow-garage", "pier-club")
 CLIENTS = {"ilka": PLACES[:3], "tobi": PLACES[:2], "sunniva": PLACES[:3]}
 """Clients, and where each trains."""
+PROGRAMS = {"ilka": "ilka", "tobi": "tobi", "sunniva": "sunniva", "tobi-week": "tobi", "sunniva-week": "sunniva"}
+"""Programs, and whose each is: short ones, and whole weeks over all muscles."""
 READY = {
     "Large gym": "pier-club",
     "Small gym": "harbour-hall",
@@ -58,12 +60,16 @@ def add_demo() -> None:
     with database.atomic():
         coach = the_coach()
         places = {p: add_place(coach, PlaceDoc.model_validate_json(document(f"place-{p}")), f"{KEY} {p}") for p in PLACES}
-        for name, at in CLIENTS.items():
-            who = ClientDoc.model_validate_json(document(f"client-{name}"))
-            client = add_client(coach, who, [places[p] for p in at], f"{KEY} {name}")
-            program = ProgramDoc.model_validate_json(document(f"program-{name}"))
-            check_program(program)
-            add_program(client, KeptProgramDoc.of(program), f"{KEY} {name}")
+        clients = {
+            name: add_client(
+                coach, ClientDoc.model_validate_json(document(f"client-{name}")), [places[p] for p in at], f"{KEY} {name}"
+            )
+            for name, at in CLIENTS.items()
+        }
+        for program, name in PROGRAMS.items():
+            made = ProgramDoc.model_validate_json(document(f"program-{program}"))
+            check_program(made)
+            add_program(clients[name], KeptProgramDoc.of(made), f"{KEY} {program}")
 
 
 def demo_records() -> list[tuple[str, int]]:

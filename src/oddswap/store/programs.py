@@ -64,6 +64,7 @@ class KeptSession:
 
     id: int
     client: int
+    program: int
     name: str
     lines: list[tuple[int, LineDoc]]
 
@@ -78,7 +79,7 @@ def session(number: int) -> KeptSession:
     if row is None:
         raise editing.MissingError("session", number)
     lines = [(x.id, LineDoc.model_validate_json(x.document)) for x in lines_of(row.program_id) if x.session_id == number]
-    return KeptSession(row.id, row.program.client_id, row.name, lines)
+    return KeptSession(row.id, row.program.client_id, row.program_id, row.name, lines)
 
 
 def sessions_of(number: int) -> list[Session]:

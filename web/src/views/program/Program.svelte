@@ -12,6 +12,7 @@
   import type { Shortcut } from '../../lib/ui/keys';
   import Shell from '../../lib/ui/Shell.svelte';
   import { navigate, p, route } from '../../router';
+  import Calendar from './Calendar.svelte';
   import LineForm from './LineForm.svelte';
   import { Desk, type Spot } from './program.svelte';
   import SessionBlock from './SessionBlock.svelte';
@@ -24,6 +25,7 @@
   });
   const doc = $derived(desk.doc);
   let writing = $state(-1);
+  let calendar = $state(false);
   let lifted: Spot | null = $state(null);
   let asking = $state(false);
   let goes = $state('');
@@ -125,6 +127,7 @@
             href="/api/programs/{desk.id}/document"
             download="{doc.name}.json">Save as JSON</a
           >
+          <button class="text-sm font-semibold underline" onclick={() => (calendar = true)}>Calendar</button>
           <button
             class="flex items-center gap-1 text-sm text-muted hover:text-ink"
             onclick={() => void askRemoval()}><Trash size={14} /> Remove program</button
@@ -162,6 +165,7 @@
   {/if}
 </Shell>
 
+{#if doc}<Calendar program={desk.id} name={doc.name} sessions={doc.sessions} bind:open={calendar} />{/if}
 <Dialog
   open={writing >= 0}
   onclose={() => (writing = -1)}

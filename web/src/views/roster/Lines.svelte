@@ -2,6 +2,7 @@
 <script lang="ts">
   import { cellName, LOOK, type Fill } from './fill.svelte';
   import type { Client } from '../../lib/api/client';
+  import { p } from '../../router';
 
   type Cell = { line: number; place: number };
   type Props = { client: Client; fill: Fill; cell: Cell; onopen: (cell: Cell) => void };
@@ -34,12 +35,20 @@
   <tbody>
     {#each sessions as session (session.id)}
       <tr>
-        <th
-          colspan={places.length + 1}
-          class="border-b border-line pt-3 pb-1 text-left text-sm font-semibold text-muted"
+        <th class="border-b border-line pt-3 pb-1 text-left text-sm font-semibold text-muted"
+          >{session.name}</th
         >
-          {session.name}
-        </th>
+        {#each places as place (place.id)}
+          <td class="border-b border-line pt-3 pb-1 pl-2 text-small">
+            <a
+              class="text-muted underline hover:text-ink"
+              href={p('/sessions/:session/at/:place', {
+                params: { session: String(session.id), place: String(place.id) },
+              })}
+              aria-label="{session.name} on the floor of {place.name}">on the floor</a
+            >
+          </td>
+        {/each}
       </tr>
       {#each lines.slice(session.from, session.from + session.count) as line, k (line.id)}
         {@const row = session.from + k}

@@ -62,6 +62,11 @@
     if (line && place)
       void navigate('/lines/:line/at/:place', { params: { line: String(line.id), place: String(place.id) } });
   }
+  function toFloor() {
+    const [line, place] = [lines[cell.line], places[cell.place]];
+    const params = { session: String(line?.session_id), place: String(place?.id) };
+    if (line && place) void navigate('/sessions/:session/at/:place', { params });
+  }
   async function newProgram(c: Client) {
     const made = await roster.addProgram(c);
     if (made.program) void navigate('/programs/:program', { params: { program: String(made.program) } });
@@ -72,6 +77,7 @@
     { keys: ['ArrowLeft'], shown: '←', does: 'Place to the left', run: () => step(0, -1) },
     { keys: ['ArrowRight'], shown: '→', does: 'Place to the right', run: () => step(0, 1) },
     { keys: ['Enter'], shown: 'Enter', does: 'Open the match bench', run: enter },
+    { keys: ['o'], shown: 'O', does: 'The session on the floor', run: toFloor },
     { keys: ['['], shown: '[', does: 'Client before', run: () => turn(-1) },
     { keys: [']'], shown: ']', does: 'Client after', run: () => turn(1) },
     {
