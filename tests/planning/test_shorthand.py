@@ -5,13 +5,17 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from oddswap.application.writing import read_typed
 from oddswap.coaching.library import kits_of
+from oddswap.documents.client import ClientDoc
 from oddswap.exercises import movement
 from oddswap.planning.shorthand import read_line
 from oddswap.planning.vocabulary import phrase, vocabulary
+from oddswap.store.demo import document
 
 ROWS = [
     [part.strip() for part in line.split("|")]
@@ -133,3 +137,40 @@ def test_a_name_means_the_same_before_and_after_its_figures(name, sets, reps):
     if not re.search(r"\d", name):
         assert first.readings == last.readings
         assert (first.sets, first.reps) == (last.sets, last.reps) == (sets, (reps, reps))
+
+
+def test_a_load_that_a_bar_or_dumbbells_may_have_is_asked_about():
+    """Common practice, no source: nobody curls 60 kg a hand; 30 kg may be either."""
+    light, either, heavy = (read_line(f"curl 3x10 {kg}kg") for kg in (12, 30, 60))
+    assert (light.sure, light.readings[0].kit) == (True, "dumbbells")
+    assert (heavy.sure, heavy.readings[0].kit) == (True, "bar")
+    assert not either.sure
+    assert {r.kit for r in either.readings[:2]} == {"dumbbells", "bar"}
+    assert read_line("curl 3x10 66lb").sure is False
+    assert read_line("db curl 3x10 30kg").sure
+
+
+def test_what_hangs_on_a_cable_is_what_usually_does():
+    """Common practice, no source."""
+    hung = {
+        t: read_line(f"{t} 3x10 20kg").readings[0].attachment for t in ("pushdown", "cable curl", "overhead cable extension")
+    }
+    assert hung == {"pushdown": "bar", "cable curl": "bar", "overhead cable extension": "rope"}
+    assert read_line("rope pushdown 3x10").readings[0].attachment == "rope"
+    assert read_line("one arm pushdown 3x10").readings[0].attachment == ""
+
+
+@pytest.mark.parametrize("step", [12, pytest.param(1, marks=pytest.mark.nightly)])
+@pytest.mark.parametrize("who", ["ilka", "tobi", "sunniva"])
+def test_every_line_that_is_read_can_be_prescribed(who, step):
+    """Common practice, no source: what coaches write people of every size do; every twelfth line in every run."""
+    client = ClientDoc.model_validate_json(document(f"client-{who}"))
+    first = ["ilka", "tobi", "sunniva"].index(who) * step // 3
+    typed = [read_typed(client, text, {}) for text, what, _ in ROWS[first::step] if what != "ask"]
+    assert len(typed) > 10
+    assert [(t.written.text, t.fault.limit) for t in typed if t.fault] == []
+    # Rows and upright rows are for everybody, whatever they hold.
+    every = [
+        read_typed(client, f"{kit} {lift} 3x10 20kg", {}) for kit in ("bb", "db") for lift in ("row", "upright row", "curl")
+    ]
+    assert [(t.written.text, t.fault) for t in every if t.fault or not t.line] == []

@@ -17,6 +17,7 @@ from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import RankDoc
 from oddswap.documents.session import BlockDoc, CutDoc, SessionPlanDoc, SessionWishDoc, SetDoc, StepDoc
+from oddswap.documents.words import bench_words
 from oddswap.equipment.base.floor import Spot, lay_out
 from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.prescription import Place
@@ -146,7 +147,7 @@ def _settings(set_up: SetUp, room: Place) -> dict[tuple[str, str], str]:
         out[item, "load"] = source.amount_words(source.amount)
     if bench := _bench(set_up, room):
         lines = [_item_of(s, room) for s in set_up.sources if s.line]
-        out[bench, "bench"], out[bench, "bench_to"] = f"{set_up.recline_deg:.0f}°", lines[0] if lines else ""
+        out[bench, "bench"], out[bench, "bench_to"] = bench_words(set_up.recline_deg), lines[0] if lines else ""
     return out
 
 

@@ -256,8 +256,13 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
         kept = np.ones(batch.count, bool)
         for limit in law.limits(point):
             kept &= limit.kept
+        off = np.cos(np.radians(rules("reach")["pull_off_deg"]))
         if kind.led == "pull":
-            kept &= unit(far - motion.arm.shoulder[0]) @ arm > np.cos(np.radians(rules("reach")["pull_off_deg"]))
+            kept &= unit(far - motion.arm.shoulder[0]) @ arm > off
+        elif kind.led == "press":
+            # A press goes against its load: the forearm lies in the line of pull, away from the pulley.
+            fore = unit(motion.arm.elbow - motion.arm.grip)
+            kept &= (dot(unit(far[:, None] - motion.arm.elbow), fore) > off).all(axis=1)
         # A line between the legs, as a pull-through has it, would count as cutting through them.
         if contact == "hand" and support.base == "seat":
             posture, grip = Posture.of(motion), batch.setting(0, 10.0).grip

@@ -45,6 +45,10 @@ class Lead:
         return unit(np.array(self.toward) - start)
 
 
+UPRIGHT = 0.95
+"""Upward part of the trunk's axis from which on it is upright."""
+
+
 def far_along(way: Floats) -> Lead:
     """What a line of pull makes of the forearm whose far end lies a long way off along ``way``, unit, (xyz,)."""
     x, y, z = (round(float(v) * FAR, 1) for v in way)
@@ -100,6 +104,10 @@ def lead_arm(body: Body, following: Following, path: ArmPath, lead: Lead, should
         start = lead.line(shoulder[0] * (1.0 if lead.hands == "free" else MIDDLE))
         if lead.hands == "bar":
             start = with_across(start, (-apart - shoulder[0, 1]) / (upper + fore))
+            if lead.toward is None and torso[0, 2, 2] > UPRIGHT:
+                # Who stands upright has the bar before the thighs.
+                ahead = max(0.0, body.own("thigh_radius") - shoulder[0, 0]) / (upper + fore)
+                start = unit(start + ahead * np.array([1.0, 0.0, 0.0]))
         elif lead.hands == "rope":
             start = with_across(start, -shoulder[0, 1] / (upper + fore + lead.strand))
         u = _swing_start(u, torso[0].T @ start, following.way)
@@ -179,7 +187,7 @@ def with_across(v: Floats, across: Floats | float) -> Floats:
 def _within_reach(body: Body, path: ArmPath) -> ArmPath:
     """The path with its shoulder raised and turned and its elbow bent no farther than they go.
 
-    Where a bent arm would have to turn much farther it is left as it is, for its joint ranges to refuse it.
+    Where the forearm would leave the load's line by much it is left as it is, for its joint ranges to refuse it.
     """
     rule = tables()["leading"]
     coords = path.coordinates()
@@ -189,7 +197,8 @@ def _within_reach(body: Body, path: ArmPath) -> ArmPath:
     for column, name in ((2, "rotation"), (3, "elbow")):
         low, high = np.radians(body.range(name))
         held[:, column] = np.clip(coords[:, column], low, high)
-    beyond = np.abs(held[:, 2] - coords[:, 2]) > np.radians(rule["most_given_deg"])
-    bent = coords[:, 3] > np.radians(rule["bent_deg"])
-    held[beyond & bent, 2] = coords[beyond & bent, 2]
+    # Turning a nearly straight arm hardly moves its forearm.
+    off = np.abs(held[:, 2] - coords[:, 2]) * np.sin(np.clip(coords[:, 3], 0.0, np.pi / 2))
+    beyond = off > np.radians(rule["most_given_deg"])
+    held[beyond, 2] = coords[beyond, 2]
     return path if np.array_equal(held, coords) else path_from_coordinates(held)

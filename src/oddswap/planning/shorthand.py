@@ -21,6 +21,7 @@ from oddswap.exercises import movement
 from oddswap.mechanics.movement import Movement, Variant
 from oddswap.planning.vocabulary import PIECE, Lift, Phrase, Word, fold, phrase, vocabulary
 from oddswap.planning.written import Reading, Span, Written
+from oddswap.quantities import SIZES, units_shown
 
 RPE_FAILURE = 10
 """Rating of an effort to failure: repetitions in reserve are what is missing to it (Zourdos and others 2016)."""
@@ -33,6 +34,9 @@ GRIPS = {"neutral": 0.0, "underhand": -80.0, "overhand": 60.0}
 WIDTHS = {"wide": 1.0, "close": 0.0}
 FLARES = {"wide": 80.0, "close": 30.0}
 """What wide and close mean for a row or pulldown (from 0 to 1), and for a press (degrees): common practice, no source."""
+DUMBBELL_PERHAPS_NOT, DUMBBELL_SURELY_NOT = 26.0, 40.0
+"""Loads, kg, above which a line that names no kit may mean a bar instead of a dumbbell in each hand, and surely does: own
+estimates."""
 OTHERS = 3
 """Other readings that are worth a look."""
 
@@ -146,6 +150,15 @@ class _Said:
     width: str = ""
     angle: float | None = None
     twice: bool = False
+    heavy: bool | None = False
+    """Whether the load is more than dumbbells have; None where it may be either."""
+
+
+def _by_load(said: _Said, made: Written) -> _Said:
+    """With what the load says of the kit, where nothing else does."""
+    load = (made.load or 0.0) * SIZES.get(made.load_unit or units_shown().mass, 1.0)
+    heavy = True if load > DUMBBELL_SURELY_NOT else None if load > DUMBBELL_PERHAPS_NOT else False
+    return said if said.kit else replace(said, heavy=heavy)
 
 
 def _with_lift(made: Written, pieces: Sequence[tuple[str, int]], angle: float | None, own: Mapping[str, str]) -> Written:
@@ -159,7 +172,7 @@ def _with_lift(made: Written, pieces: Sequence[tuple[str, int]], angle: float | 
         said, left = _around(folded, [i for i in range(len(pieces)) if i not in at], angle)
         turned = at != sorted(at)
         for lift in lifts:
-            readings = _readings(lift, said)
+            readings = _readings(lift, _by_load(said, made))
             missing = len(left) + (not readings)
             best.append(((missing, -len(at), turned), readings, left))
     best.sort(key=lambda b: b[0])
@@ -171,7 +184,9 @@ def _with_lift(made: Written, pieces: Sequence[tuple[str, int]], angle: float | 
     equals = [r for score, found, _ in best[1:] if score == first for r in found[:1] if r != readings[0]]
     others = _distinct([readings[0], *equals, *readings[1:]])[1:]
     unknown = [*made.unknown, *_spans(pieces, left)]
-    return replace(made, readings=[readings[0], *others], sure=not equals and not unknown, unknown=unknown)
+    # A load that a bar or a dumbbell in each hand may have: the coach decides.
+    either = len(readings) > 1 and readings[1] == replace(readings[0], kit="bar") != readings[0]
+    return replace(made, readings=[readings[0], *others], sure=not equals and not unknown and not either, unknown=unknown)
 
 
 def _names(own: Mapping[str, str]) -> Iterable[tuple[Phrase, Sequence[Lift]]]:
@@ -284,8 +299,11 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
         if wanted and wanted not in kits:
             continue
         target = lift.target if lift.target in kind.targets else kind.targets[0]
-        hung: Any = said.attachment
-        out.append(Reading(kind.id, way, wanted or kits[0], target, one_side, hung))
+        kit = wanted or ("bar" if said.heavy and "bar" in kits else kits[0])
+        hung: Any = said.attachment or (lift.attachment if kit == "cable" and not one_side else "")
+        out.append(Reading(kind.id, way, kit, target, one_side, hung))
+        if said.heavy is None and not wanted and kit == "dumbbells" and "bar" in kits:
+            out.append(replace(out[-1], kit="bar"))
     return _distinct(out)
 
 

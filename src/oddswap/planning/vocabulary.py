@@ -30,6 +30,7 @@ class Lift:
         target: What it is for; empty for the movement's first.
         pad: Whether the upper arm rests on a pad.
         one_side: Whether one side works at a time.
+        attachment: What hangs on a cable where the line does not say; empty for handles.
     """
 
     name: str
@@ -41,6 +42,7 @@ class Lift:
     target: str = ""
     pad: bool = False
     one_side: bool = False
+    attachment: str = ""
 
 
 @dataclass(frozen=True)

@@ -84,6 +84,7 @@
           <span
             ><span class="mr-1 inline-block size-2.5 rounded-sm bg-prescribed"></span>light: one joint</span
           >
+          <span>pale: a few easy minutes</span>
           <span>dashed: walking on</span>
         </p>
         <h2 class="mt-5 section-title">Order, and why</h2>
@@ -110,7 +111,7 @@
                     ></span
                   >
                   <span class="col-start-2 text-sm sm:col-start-auto"
-                    >{step.title}{#if !step.accepted}<em class="text-swap not-italic">
+                    >{step.title}{#if !step.accepted}{' '}<em class="text-swap not-italic">
                         · not accepted yet</em
                       >{/if}<span class="block text-muted"
                       >{step.set_up.length ? `Set: ${step.set_up.join('; ')}` : 'Nothing to set anew.'}</span
