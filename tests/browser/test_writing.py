@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 pytestmark = pytest.mark.browser
+SLOW = 60_000
 
 
 def desk(page: Page) -> None:
@@ -127,3 +128,33 @@ def test_the_empty_cells_are_filled_stopped_taken_back_and_filled_to_the_end(app
     assert int(told.split()[0]) + none == empty
     app.reload()
     expect(app.get_by_role("button", name=re.compile(": find a swap$"))).to_have_count(none)
+
+
+def test_a_session_is_laid_out_cut_and_written_in_its_order(app: Page):
+    base = "/".join(app.url.split("/")[:3])
+    app.get_by_role("link", name="Upper A on the floor of Harbour Hall").click()
+    expect(app.get_by_role("heading", name="Upper A on the floor of Harbour Hall")).to_be_visible(timeout=SLOW)
+    order = app.get_by_label("Order", exact=True)
+    lines = order.get_by_role("link")
+    expect(lines).to_have_count(4, timeout=SLOW)
+    # A station is taken: the lifts on it are done otherwise.
+    bench = app.get_by_label("adjustable bench")
+    bench.check()
+    expect(app.get_by_label("Order", exact=True)).to_have_attribute("aria-busy", "false", timeout=SLOW)
+    bench.uncheck()
+    expect(app.get_by_label("Order", exact=True)).to_have_attribute("aria-busy", "false", timeout=SLOW)
+    # Too little time: what to leave out.
+    app.get_by_label(re.compile("^in: ")).click()
+    app.get_by_role("option", name="30 min").click()
+    app.get_by_label(re.compile("^in: 30")).click()
+    app.get_by_role("option", name="as long as it takes").click()
+    expect(app.get_by_label("Order", exact=True)).to_have_attribute("aria-busy", "false", timeout=SLOW)
+    wanted = lines.all_inner_texts()
+    app.get_by_role("button", name="Write the session in this order").click()
+    expect(app.get_by_text("The program has this order now.")).to_be_visible()
+    program = app.request.get(base + "/api/programs/1").json()["program"]
+    assert [x["line"]["name"] for x in program["sessions"][0]["lines"]] == wanted
+    app.get_by_role("button", name="Undo").click()
+    expect(app.get_by_text("The order is as it was.")).to_be_visible()
+    back = app.request.get(base + "/api/programs/1").json()["program"]
+    assert next(x["line"]["name"] for x in back["sessions"][0]["lines"]) == "Lateral raise, dumbbells"

@@ -12,6 +12,11 @@
     ),
   ]);
   const names = $derived(new Map((floor.view?.kit ?? []).map((k) => [k.id, k.name])));
+  /** What is taken, and what is used of the rest. */
+  const kit = $derived([
+    ...floor.wish.without.map((id) => [id, names.get(id) ?? id] as const),
+    ...used.filter(([id]) => !floor.wish.without.includes(id)),
+  ]);
   const corners = $derived([
     { value: '', label: 'the whole floor' },
     ...used.map(([value, name]) => ({ value, label: `near ${name}` })),
@@ -52,7 +57,7 @@
   >
   <h3 class="mt-3 border-t border-line pt-3 font-semibold">Taken by others</h3>
   <ul class="mt-1">
-    {#each [...floor.wish.without.map((id) => [id, names.get(id) ?? id] as const), ...used] as [id, name] (id)}
+    {#each kit as [id, name] (id)}
       <li>
         <label class="flex items-center gap-2 py-0.5"
           ><input

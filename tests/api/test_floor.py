@@ -1,0 +1,81 @@
+"""A session on the floor over HTTP: its blocks, what is taken, what is cut, and its days in a calendar read back."""
+
+from __future__ import annotations
+
+import datetime as dt
+import itertools
+
+import icalendar
+import pytest
+
+
+@pytest.fixture(scope="module")
+def accepted(web):
+    """The first session's lines with a swap each at the first place; its lines by number."""
+    lines = [x for x in web.get("/api/clients/1").json()["programs"][0]["lines"] if x["session_id"] == 1]
+    for line in lines:
+        swap = web.get(f"/api/lines/{line['id']}/match", params={"place": 1}).json()["swaps"][0]
+        assert web.post(f"/api/lines/{line['id']}/accepted", json={"place": 1, "key": swap["key"]}).status_code == 200
+    return {line["id"]: line for line in lines}
+
+
+def floor(web, **wish):
+    answer = web.post("/api/sessions/1/floor", json={"place": 1, "wish": wish})
+    assert answer.status_code == 200, answer.text
+    return answer.json()["plan"]
+
+
+def steps_of(plan):
+    return [step for block in plan["blocks"] for step in block["steps"]]
+
+
+def test_every_line_has_its_sets_and_nothing_overlaps(web, accepted):
+    plan = floor(web)
+    steps = steps_of(plan)
+    assert sorted(s["line"] for s in steps) == sorted(accepted)
+    assert all(s["accepted"] for s in steps)
+    assert {s["line"]: len(s["sets"]) for s in steps} == {n: line["sets"] for n, line in accepted.items()}
+    sets = sorted((x["begins_s"], x["begins_s"] + x["lasts_s"]) for s in steps for x in s["sets"])
+    assert all(end <= begins + 0.2 for (_, end), (begins, _) in itertools.pairwise(sets))
+    for step in steps:
+        gaps = [b["begins_s"] - a["begins_s"] - a["lasts_s"] for a, b in zip(step["sets"], step["sets"][1:], strict=False)]
+        assert all(gap >= step["rest_s"] - 0.2 for gap in gaps)
+    assert plan["minutes"] == pytest.approx(sets[-1][1] / 60, abs=0.1)
+    assert plan["minutes"] <= plan["alone_minutes"] + 0.1
+
+
+def test_what_is_taken_is_left_out_and_a_corner_is_stayed_in(web, accepted):
+    used = {item for s in steps_of(floor(web)) for item in s["items"]}
+    taken = sorted(used)[0]
+    plan = floor(web, without=[taken])
+    assert taken not in {item for s in steps_of(plan) for item in s["items"]}
+    assert len(steps_of(plan)) + len(plan["missing"]) == len(accepted)
+    assert any(not s["accepted"] for s in steps_of(plan))
+    corner = floor(web, corner=taken)
+    assert steps_of(corner)
+    assert corner["walked_m"] <= floor(web)["walked_m"]
+    assert web.post("/api/sessions/1/floor", json={"place": 1, "wish": {"without": ["nothing"]}}).status_code == 422
+    assert web.post("/api/sessions/999/floor", json={"place": 1}).status_code == 404
+
+
+def test_too_little_time_says_what_to_leave_out(web, accepted):
+    whole = floor(web)
+    short = floor(web, minutes=int(whole["minutes"] * 0.7))
+    assert short["minutes"] <= whole["minutes"] * 0.7 + 1
+    assert short["cuts"]
+    assert sum(len(s["sets"]) for s in steps_of(short)) < sum(len(s["sets"]) for s in steps_of(whole))
+
+
+def test_sessions_stand_in_a_calendar_on_their_days(web):
+    params = {"first": "2026-11-25", "days": "mon,thu", "at": "17:30", "weeks": 6, "minutes": 55}
+    answer = web.get("/api/programs/1/calendar", params=params)
+    assert answer.headers["Content-Type"].startswith("text/calendar")
+    events = icalendar.Calendar.from_ical(answer.content).walk("VEVENT")
+    assert [str(e["SUMMARY"]).partition(": ")[2] for e in events] == ["Upper A", "Upper B"]
+    # The first Monday and Thursday from a Wednesday on.
+    assert [e.decoded("DTSTART") for e in events] == [dt.datetime(2026, 11, 30, 17, 30), dt.datetime(2026, 11, 26, 17, 30)]
+    assert {e.decoded("DTEND") - e.decoded("DTSTART") for e in events} == {dt.timedelta(minutes=55)}
+    assert {str(e["RRULE"]["COUNT"][0]) for e in events} == {"6"}
+    assert "Lateral raise" in str(events[0]["DESCRIPTION"])
+    assert web.get("/api/programs/1/calendar", params=params | {"days": "mon"}).status_code == 422
+    assert web.get("/api/programs/1/calendar", params=params | {"days": "mon,someday"}).status_code == 422
