@@ -73,7 +73,7 @@ def plan_floor(session: Number, request: FloorRequest) -> FloorView:
     }
     plan = lay_out_session(record.document, held.name, held.lines, place, accepted, request.wish, rank)
     places = [PlaceView(id=p.id, name=p.document.name, items=len(p.document.kit)) for p in record.places]
-    kit = [KitNameView(id=k.id, name=k.name) for k in place.kit if k.loads]
+    kit = [KitNameView(id=k.id, name=k.name) for k in place.kit]
     return FloorView(program=held.program, client=held.client, places=places, kit=kit, plan=plan)
 
 
