@@ -79,3 +79,20 @@ def test_sessions_stand_in_a_calendar_on_their_days(web):
     assert "Lateral raise" in str(events[0]["DESCRIPTION"])
     assert web.get("/api/programs/1/calendar", params=params | {"days": "mon"}).status_code == 422
     assert web.get("/api/programs/1/calendar", params=params | {"days": "mon,someday"}).status_code == 422
+
+
+def test_a_sessions_swaps_are_chosen_together_and_accepted_ones_stay(web, accepted):
+    lines = web.get("/api/programs/1").json()["program"]["sessions"][1]["lines"]
+    first = lines[0]["id"]
+    swap = web.get(f"/api/lines/{first}/match", params={"place": 2}).json()["swaps"][1]
+    assert web.post(f"/api/lines/{first}/accepted", json={"place": 2, "key": swap["key"]}).status_code == 200
+    choice = web.post("/api/sessions/2/choice", json={"place": 2}).json()
+    assert choice["proven"]
+    assert sorted([c["line"] for c in choice["cells"]] + [int(n) for n in choice["nothing"]]) == [x["id"] for x in lines[1:]]
+    for cell in choice["cells"]:
+        listed = {
+            s["key"]: s["match"] for s in web.get(f"/api/lines/{cell['line']}/match", params={"place": 2}).json()["swaps"]
+        }
+        assert listed[cell["key"]] == cell["match"]
+        assert cell["match"] >= max(listed.values()) - 8
+    assert web.delete(f"/api/lines/{first}/accepted", params={"place": 2}).status_code == 200

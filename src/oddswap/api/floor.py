@@ -10,13 +10,15 @@ from fastapi.responses import Response
 from pydantic import Field
 
 from oddswap.api.files import attached
-from oddswap.api.matching import with_weights
+from oddswap.api.matching import accepted_at, with_weights
 from oddswap.api.requests import Asked, Number, RecordNumber, shown
 from oddswap.api.routing import StoreRoute
-from oddswap.api.views import PlaceView, View
+from oddswap.api.views import PlaceView, RankRequest, View
+from oddswap.application.board import board_digest, choose_session
 from oddswap.application.floor import lay_out_session
+from oddswap.application.jobs import LONG_WORK
 from oddswap.application.writing import line_words
-from oddswap.documents.accepted import AcceptedDoc
+from oddswap.documents.board import SessionChoiceDoc
 from oddswap.documents.calendar import DAYS, Appointment, sessions_calendar
 from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import RankDoc
@@ -24,7 +26,7 @@ from oddswap.documents.session import SessionPlanDoc, SessionWishDoc
 from oddswap.documents.words import reps_words
 from oddswap.errors import DomainError
 from oddswap.quantities import shown_in
-from oddswap.store import programs, records, swaps
+from oddswap.store import programs, records
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
 CALENDAR: dict[int | str, dict[str, Any]] = {
@@ -66,15 +68,21 @@ def plan_floor(session: Number, request: FloorRequest) -> FloorView:
     held, place = programs.session(session), records.place(request.place).document
     record = records.client(held.client)
     rank = with_weights(RankDoc(lens=records.settings().lens))
-    accepted = {
-        s.line: AcceptedDoc.model_validate_json(s.document).swap
-        for s in swaps.accepted([number for number, _ in held.lines])
-        if s.place == request.place
-    }
+    accepted = accepted_at(request.place, [number for number, _ in held.lines])
     plan = lay_out_session(record.document, held.name, held.lines, place, accepted, request.wish, rank)
     places = [PlaceView(id=p.id, name=p.document.name, items=len(p.document.kit)) for p in record.places]
     kit = [KitNameView(id=k.id, name=k.name) for k in place.kit]
     return FloorView(program=held.program, client=held.client, places=places, kit=kit, plan=plan)
+
+
+@router.post("/sessions/{session}/choice", tags=["swaps"])
+def choose(session: Number, request: RankRequest) -> SessionChoiceDoc:
+    """Swaps for a session's lines that have none at a place, chosen together: few stations, little to set."""
+    held, place = programs.session(session), records.place(request.place).document
+    client, rank = records.client(held.client).document, with_weights(request.rank)
+    accepted = accepted_at(request.place, [number for number, _ in held.lines])
+    with LONG_WORK.wanted(board_digest(client, held.lines, place, rank)):
+        return choose_session(client, held.lines, place, accepted, rank)
 
 
 @router.get("/programs/{program}/calendar", tags=["files"], response_class=Response, responses=CALENDAR)

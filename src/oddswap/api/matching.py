@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
@@ -24,6 +25,7 @@ from oddswap.api.views import (
 from oddswap.application.accepting import accept
 from oddswap.application.matching import match_line
 from oddswap.application.try_out import read_detail, try_out
+from oddswap.documents.accepted import AcceptedDoc
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.detail import DetailDoc
 from oddswap.documents.match import MatchDoc, SwapDoc
@@ -72,6 +74,12 @@ def stored(line: Number, request: RankRequest) -> tuple[ClientDoc, LineDoc, Plac
     record = records.line(line)
     client, place = records.client(record.client).document, records.place(request.place).document
     return client, record.document, place, with_weights(request.rank)
+
+
+def accepted_at(place: int, lines: Sequence[int]) -> dict[int, SwapDoc]:
+    """The swaps in force at a place, by line."""
+    held = (s for s in swaps.accepted(lines) if s.place == place)
+    return {s.line: AcceptedDoc.model_validate_json(s.document).swap for s in held}
 
 
 @router.get("/lines/{line}/match", tags=["swaps"])

@@ -13,17 +13,18 @@ from fastapi.sse import EventSourceResponse, ServerSentEvent
 
 from oddswap.api.coverage import kept_map
 from oddswap.api.guard import FAILED
-from oddswap.api.matching import stored
+from oddswap.api.matching import accepted_at, stored, with_weights
 from oddswap.api.problems import as_problem
 from oddswap.api.requests import Number, PlaceNumber
 from oddswap.api.views import RankRequest
+from oddswap.application.board import board_digest, choose_session
 from oddswap.application.coverage import watched_map, watched_purchases
 from oddswap.application.jobs import LONG_WORK
 from oddswap.application.matching import watched_match
 from oddswap.application.versions import map_digest, match_digest
 from oddswap.documents.problems import Problem
 from oddswap.equivalence.cache import AbandonedError
-from oddswap.store import records
+from oddswap.store import programs, records
 from oddswap.store.opening import connected
 
 router = APIRouter(prefix="/api", tags=["swaps"])
@@ -56,6 +57,15 @@ def _purchases(client: Number, place: PlaceNumber) -> Work:
     with connected():
         person, room = records.client(client).document, records.place(place).document
     return map_digest(person, room), lambda: watched_purchases(person, room)
+
+
+def _choice(session: Number, request: RankRequest) -> Work:
+    with connected():
+        held, place = programs.session(session), records.place(request.place).document
+        client, rank = records.client(held.client).document, with_weights(request.rank)
+        accepted = accepted_at(request.place, [number for number, _ in held.lines])
+    name = board_digest(client, held.lines, place, rank)
+    return name, lambda: choose_session(client, held.lines, place, accepted, rank)
 
 
 def event_of(name: str, compute: Callable[[], Any]) -> ServerSentEvent:
@@ -97,6 +107,13 @@ def dumped(answer: Any) -> str:
 @router.post("/lines/{line}/match/events", response_class=EventSourceResponse)
 async def watch_match(work: Annotated[Work, Depends(_match)]) -> AsyncIterator[ServerSentEvent]:
     """Ranked equivalents with their progress: events progress, then answer or problem. Who leaves gives the search up."""
+    async for event in told(work):
+        yield event
+
+
+@router.post("/sessions/{session}/choice/events", response_class=EventSourceResponse)
+async def watch_choice(work: Annotated[Work, Depends(_choice)]) -> AsyncIterator[ServerSentEvent]:
+    """Swaps for a session's lines without one, chosen together, with progress: events progress, then answer or problem."""
     async for event in told(work):
         yield event
 

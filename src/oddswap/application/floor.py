@@ -4,29 +4,25 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
 from oddswap.application.inputs import core_place
 from oddswap.application.matching import match_line
-from oddswap.application.week import profile_of, work_of
+from oddswap.application.stations import items_of, lift_of
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.match import SwapDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import RankDoc
 from oddswap.documents.session import BlockDoc, CutDoc, SessionPlanDoc, SessionWishDoc, SetDoc, StepDoc
-from oddswap.documents.words import bench_words
 from oddswap.equipment.base.floor import Spot, lay_out
-from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.prescription import Place
-from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
-from oddswap.mechanics.actions import LiftKind
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.planning.scheduling import Cut, cut_to, plan_session
-from oddswap.planning.session import Block, Lift, Session, heaviness_of, session_rules, walk_s
+from oddswap.planning.session import Block, Lift, Session, session_rules, walk_s
 from oddswap.quantities import shown_in
 
 NEAR_M = 3.5
@@ -71,7 +67,7 @@ def lay_out_session(
     chosen, missing = dict[int, Chosen](), list[str]()
     for number, line in lines:
         held = accepted.get(number)
-        if held is not None and not away & _items_of(held.set_up.set_up(), room):
+        if held is not None and not away & items_of(held.set_up.set_up(), room):
             chosen[number] = Chosen(line, held, True)
             continue
         try:
@@ -86,7 +82,10 @@ def lay_out_session(
         else:
             missing.append(f"{line.name}: {reason}.")
     crowded = {b.item for b in place.busy if _crowded(b.days, b.start, b.end, wish)}
-    lifts = [_lift(client, number, one, room, spots, wish, crowded) for number, one in chosen.items()]
+    lifts = [
+        lift_of(client, number, one.line, one.swap.set_up, room, spots, one.line.target in wish.priority, crowded)
+        for number, one in chosen.items()
+    ]
     cuts, session = _fitted(lifts, wish)
     alone = plan_session([x for b in session.blocks for x in b.lifts], wish.school, pairs=False)
     with shown_in(client.units):
@@ -114,69 +113,6 @@ def _left_out(room: Place, spots: Mapping[str, Spot], wish: SessionWishDoc) -> s
 
 def _crowded(days: Sequence[str], start: str, end: str, wish: SessionWishDoc) -> bool:
     return bool(wish.start) and (not days or not wish.day or wish.day in days) and start <= wish.start < end
-
-
-def _items_of(set_up: SetUp, room: Place) -> set[str]:
-    """Ids of the kit that a set-up holds up."""
-    out = {item for s in set_up.sources if (item := _item_of(s, room))}
-    return out | ({b} if (b := _bench(set_up, room)) else set())
-
-
-def _item_of(source: Setting, room: Place) -> str:
-    """Id of the item that a source is from: of several sets of dumbbells the first that has the mass; empty for none."""
-    there = [k for k in room.kit if source.is_from(k)]
-    exact = [k.id for k in there if bool(np.isclose(k.amounts(), source.amount).any())]
-    return next(iter([*exact, *(k.id for k in there)]), "")
-
-
-def _bench(set_up: SetUp, room: Place) -> str:
-    """Id of the bench that a set-up needs; empty for none, or for a machine's own seat."""
-    if set_up.stance not in ("bench", "chest_supported") or any(
-        s.item is not None and s.item.built_for for s in set_up.sources
-    ):
-        return ""
-    return next((k.id for k in room.kit if set_up.recline_deg in k.notches or (set_up.recline_deg >= 85 and k.notches)), "")
-
-
-def _settings(set_up: SetUp, room: Place) -> dict[tuple[str, str], str]:
-    """What must stand how, by item and name."""
-    out: dict[tuple[str, str], str] = {}
-    for source in set_up.sources:
-        item = _item_of(source, room) or source.kind
-        out |= {(item, row.what): row.value for row in source.rows()}
-        out[item, "load"] = source.amount_words(source.amount)
-    if bench := _bench(set_up, room):
-        lines = [_item_of(s, room) for s in set_up.sources if s.line]
-        out[bench, "bench"], out[bench, "bench_to"] = bench_words(set_up.recline_deg), lines[0] if lines else ""
-    return out
-
-
-def _lift(
-    client: ClientDoc, number: int, one: Chosen, room: Place, spots: Mapping[str, Spot], wish: SessionWishDoc, crowded: set[str]
-) -> Lift:
-    """What the planner knows of a line."""
-    line, set_up, rule = one.line, one.swap.set_up.set_up(), session_rules()
-    works = {g: float(v.sum()) / line.sets for g, v in work_of(client, line, one.swap.set_up).items()}
-    per_rep = float(sum(line.tempo)) if len(line.tempo) >= 3 else rule["rep_s"]
-    once = (line.reps_low + line.reps_high) / 2 * per_rep
-    sides = 1 if set_up.both_sides and not line.each_side else 2
-    items = _items_of(set_up, room)
-    standing = [i for i in sorted(items) if i in spots and not next(k for k in room.kit if k.id == i).carried_about]
-    at = standing or [i for i in sorted(items) if i in spots]
-    spot = (spots[at[0]].x, spots[at[0]].y) if at else None
-    held = sorted(items, key=lambda i: (i not in standing, i))
-    seconds = sides * once + (sides - 1) * rule["turn_s"]
-    made = Lift(
-        number, line.name, line.sets, seconds, 0.0, tuple(held),
-        _settings(set_up, room), spot, works, line.label[:1], line.target in wish.priority, bool(items & crowded),
-    )  # fmt: skip
-    try:
-        heaviness = heaviness_of(LiftKind.of(profile_of(client, one.swap.set_up).motion))
-    except DomainError:
-        heaviness = made.heaviness
-    heavy = heaviness >= rule["heavy_from"]
-    rest = line.rest_s if line.rest_s is not None else rule["rest_heavy_s" if heavy else "rest_light_s"]
-    return replace(made, rest_s=float(rest), heaviness=heaviness)
 
 
 def _document(

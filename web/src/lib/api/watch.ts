@@ -8,12 +8,14 @@ import {
   type Problem,
   type Purchase,
   type Reach,
+  type Schemas,
 } from './client';
 
 type Events = {
   match: MatchDoc;
   reach: Reach;
   purchases: Purchase[];
+  choice: Schemas['SessionChoiceDoc'];
 };
 /** Part done, 0 to 1; null while it waits for its turn. */
 type Told = (part: number | null) => void;

@@ -111,7 +111,7 @@
                     ></span
                   >
                   <span class="col-start-2 text-sm sm:col-start-auto"
-                    >{step.title}{#if !step.accepted}{' '}<em class="text-swap not-italic">
+                    >{step.title}{#if !step.accepted}&nbsp;<em class="text-swap not-italic">
                         · not accepted yet</em
                       >{/if}<span class="block text-muted"
                       >{step.set_up.length ? `Set: ${step.set_up.join('; ')}` : 'Nothing to set anew.'}</span

@@ -5,11 +5,17 @@
   import { p } from '../../router';
 
   type Cell = { line: number; place: number };
-  type Props = { client: Client; fill: Fill; cell: Cell; onopen: (cell: Cell) => void };
-  let { client, fill, cell, onopen }: Props = $props();
+  type Props = { client: Client; fill: Fill; cell: Cell; look: boolean; onopen: (cell: Cell) => void };
+  let { client, fill, cell, look, onopen }: Props = $props();
 
   const lines = $derived(client.programs.flatMap((q) => q.lines));
   const places = $derived(client.places);
+  /** Whether a line has a cell that is empty, matches little, or no longer holds. */
+  const wants = (line: (typeof lines)[number]) =>
+    places.some((place) => {
+      const held = line.accepted.find((t) => t.place === place.id);
+      return !held || held.swap.match < LOOK || typeof held.match_now === 'number';
+    });
   const sessions = $derived(
     lines.reduce<{ id: number; name: string; from: number; count: number }[]>((out, line, i) => {
       const last = out[out.length - 1];
@@ -52,7 +58,7 @@
       </tr>
       {#each lines.slice(session.from, session.from + session.count) as line, k (line.id)}
         {@const row = session.from + k}
-        <tr>
+        <tr hidden={look && !wants(line)}>
           <th scope="row" class="w-[32%] border-b border-line py-2 pr-4 text-left font-normal">
             <span class="block font-semibold">{line.name}</span>
             <span class="block text-sm text-muted">

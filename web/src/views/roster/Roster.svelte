@@ -24,6 +24,7 @@
   let away = $state(false);
   let asking = $state(false);
   let fresh = $state(false);
+  let look = $state(false);
 
   /** Fetched when somebody begins: figures and forms are no part of the first view. */
   let Begin: Awaited<ReturnType<typeof fetchBegin>> | null = $state.raw(null);
@@ -178,7 +179,11 @@
                 >{/if}
             {/if}
           </div>
+          <label class="mt-2 flex w-fit items-center gap-2 text-sm"
+            ><input type="checkbox" bind:checked={look} />only lines that want a look</label
+          >
           <Lines
+            {look}
             {client}
             {fill}
             {cell}

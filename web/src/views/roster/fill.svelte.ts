@@ -5,6 +5,9 @@ type Cell = { line: number; place: number };
 /** A swap under this wants a look before it is sent. */
 export const LOOK = 70;
 
+/** Sessions whose swaps are asked for at a time. */
+const LANES = 2;
+
 export const cellName = (line: number, place: number) => `${line} ${place}`;
 
 /** Finding a swap for every empty cell of a client's board, one after the other, with a way to stop and a way back. */
@@ -29,7 +32,20 @@ export class Fill {
     );
   }
 
-  /** Accept the best swap for every empty cell; ``again`` is called as cells fill. */
+  /** Empty cells by session and place: what a session is done with is chosen together. */
+  private sessions(client: Client, cells: Cell[]) {
+    const lines = client.programs.flatMap((p) => p.lines);
+    const out: { session: number; place: number; lines: number[] }[] = [];
+    for (const { line, place } of cells) {
+      const own = lines.find((l) => l.id === line)?.session_id ?? 0;
+      const held = out.find((g) => g.session === own && g.place === place);
+      if (held) held.lines.push(line);
+      else out.push({ session: own, place, lines: [line] });
+    }
+    return out;
+  }
+
+  /** Accept a swap for every empty cell, a session's together; ``again`` is called as cells fill. */
   async run(client: Client, again: () => Promise<void>) {
     if (this.running) return;
     const cells = this.empty(client);
@@ -41,37 +57,54 @@ export class Fill {
     this.filled = [];
     this.nothing = {};
     let weak = 0;
-    for (const { line, place } of cells) {
-      const found = await watch(
-        'match',
-        `/api/lines/${line}/match`,
-        { place, rank: {} },
-        () => {},
-        work.signal,
-      );
-      if (work.signal.aborted || !found) break;
-      const best = found.data?.swaps[0];
-      if (!best)
-        this.nothing[cellName(line, place)] =
-          found.problem?.faults?.[0]?.limit ?? found.problem?.detail ?? '';
-      else {
-        const body = { place, rank: {}, key: best.key, note: '' };
-        const answer = await ask(
-          api.POST('/api/lines/{line}/accepted', { params: { path: { line } }, body: body as never }),
+    let together = 0;
+    const waiting = this.sessions(client, cells);
+    const parts: Record<number, number> = {};
+    let finished = 0;
+    const tell = () => (this.done = Math.floor(finished + Object.values(parts).reduce((a, b) => a + b, 0)));
+    const lane = async (own: number) => {
+      for (let group = waiting.shift(); group; group = waiting.shift()) {
+        const { session, place, lines } = group;
+        const found = await watch(
+          'choice',
+          `/api/sessions/${session}/choice`,
+          { place, rank: {} },
+          (part) => {
+            parts[own] = (part ?? 0) * lines.length;
+            tell();
+          },
+          work.signal,
         );
-        if (answer.data) {
-          this.filled = [...this.filled, { line, place }];
-          if (best.match < LOOK) weak += 1;
+        if (work.signal.aborted || !found) return;
+        for (const [line, why] of Object.entries(found.data?.nothing ?? {}))
+          this.nothing[cellName(Number(line), place)] = why;
+        if (found.problem)
+          for (const line of lines)
+            this.nothing[cellName(line, place)] =
+              found.problem.faults?.[0]?.limit ?? found.problem.detail ?? '';
+        for (const one of found.data?.cells ?? []) {
+          const body = { place, rank: {}, key: one.key, note: '' };
+          const path = { params: { path: { line: one.line } } };
+          const answer = await ask(api.POST('/api/lines/{line}/accepted', { ...path, body: body as never }));
+          if (!answer.data) continue;
+          this.filled = [...this.filled, { line: one.line, place }];
+          if (one.match < LOOK) weak += 1;
+          if (one.best) together += 1;
         }
+        finished += lines.length;
+        parts[own] = 0;
+        tell();
+        await again();
       }
-      this.done += 1;
-      if (this.done % 4 === 0) await again();
-    }
+    };
+    // As many at a time as are computed side by side.
+    await Promise.all(Array.from({ length: LANES }, (_, own) => lane(own)));
     await again();
     this.running = false;
     const none = Object.keys(this.nothing).length;
     this.told = [
       `${this.filled.length} filled`,
+      together ? `${together} of them not the first of their list, for the session's sake` : '',
       weak ? `${weak} under ${LOOK} want a look` : '',
       none ? `${none} where nothing there can` : '',
       work.signal.aborted ? 'stopped before the end' : '',

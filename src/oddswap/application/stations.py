@@ -1,0 +1,97 @@
+"""What lifts hold up and need set at a place: kit, bench, settings and time, as what plans sessions sees them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from collections.abc import Set as AbstractSet
+from dataclasses import replace
+
+import numpy as np
+
+from oddswap.application.week import profile_of, work_of
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.program import LineDoc
+from oddswap.documents.set_up import SetUpDoc
+from oddswap.documents.words import bench_words
+from oddswap.equipment.base.floor import Spot
+from oddswap.equipment.base.setting import Setting
+from oddswap.equivalence.prescription import Place
+from oddswap.equivalence.set_up import SetUp
+from oddswap.errors import DomainError
+from oddswap.mechanics.actions import LiftKind
+from oddswap.planning.session import Lift, heaviness_of, session_rules
+
+
+def items_of(set_up: SetUp, room: Place) -> set[str]:
+    """Ids of the kit that a set-up holds up."""
+    out = {item for s in set_up.sources if (item := item_of(s, room))}
+    return out | ({b} if (b := bench_of(set_up, room)) else set())
+
+
+def item_of(source: Setting, room: Place) -> str:
+    """Id of the item that a source is from: of several sets of dumbbells the first that has the mass; empty for none."""
+    there = [k for k in room.kit if source.is_from(k)]
+    exact = [k.id for k in there if bool(np.isclose(k.amounts(), source.amount).any())]
+    return next(iter([*exact, *(k.id for k in there)]), "")
+
+
+def bench_of(set_up: SetUp, room: Place) -> str:
+    """Id of the bench that a set-up needs; empty for none, or for a machine's own seat."""
+    if set_up.stance not in ("bench", "chest_supported") or any(
+        s.item is not None and s.item.built_for for s in set_up.sources
+    ):
+        return ""
+    return next((k.id for k in room.kit if set_up.recline_deg in k.notches or (set_up.recline_deg >= 85 and k.notches)), "")
+
+
+def settings_of(set_up: SetUp, room: Place) -> dict[tuple[str, str], str]:
+    """What must stand how, by item and name."""
+    out: dict[tuple[str, str], str] = {}
+    for source in set_up.sources:
+        item = item_of(source, room) or source.kind
+        out |= {(item, row.what): row.value for row in source.rows()}
+        out[item, "load"] = source.amount_words(source.amount)
+    if bench := bench_of(set_up, room):
+        lines = [item_of(s, room) for s in set_up.sources if s.line]
+        out[bench, "bench"], out[bench, "bench_to"] = bench_words(set_up.recline_deg), lines[0] if lines else ""
+    return out
+
+
+def lift_of(
+    client: ClientDoc, number: int, line: LineDoc, how: SetUpDoc, room: Place, spots: Mapping[str, Spot],
+    priority: bool = False, crowded: AbstractSet[str] = frozenset(),
+) -> Lift:  # fmt: skip
+    """A line as it is done at a place, for what plans sessions.
+
+    Args:
+        client: Who.
+        number: The line's.
+        line: What is prescribed.
+        how: The set-up there.
+        room: The place.
+        spots: Where its items stand, by id.
+        priority: Whether the line is for a muscle that matters most.
+        crowded: Ids of what is crowded at that hour.
+    """
+    set_up, rule = how.set_up(), session_rules()
+    works = {g: float(v.sum()) / line.sets for g, v in work_of(client, line, how).items()}
+    per_rep = float(sum(line.tempo)) if len(line.tempo) >= 3 else rule["rep_s"]
+    once = (line.reps_low + line.reps_high) / 2 * per_rep
+    sides = 1 if set_up.both_sides and not line.each_side else 2
+    items = items_of(set_up, room)
+    standing = [i for i in sorted(items) if i in spots and not next(k for k in room.kit if k.id == i).carried_about]
+    at = standing or [i for i in sorted(items) if i in spots]
+    spot = (spots[at[0]].x, spots[at[0]].y) if at else None
+    held = sorted(items, key=lambda i: (i not in standing, i))
+    seconds = sides * once + (sides - 1) * rule["turn_s"]
+    made = Lift(
+        number, line.name, line.sets, seconds, 0.0, tuple(held),
+        settings_of(set_up, room), spot, works, line.label[:1], priority, bool(items & crowded),
+    )  # fmt: skip
+    try:
+        heaviness = heaviness_of(LiftKind.of(profile_of(client, how).motion))
+    except DomainError:
+        heaviness = made.heaviness
+    heavy = heaviness >= rule["heavy_from"]
+    rest = line.rest_s if line.rest_s is not None else rule["rest_heavy_s" if heavy else "rest_light_s"]
+    return replace(made, rest_s=float(rest), heaviness=heaviness)

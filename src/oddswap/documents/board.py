@@ -1,0 +1,34 @@
+"""Swaps chosen together for a session, as documents."""
+
+from __future__ import annotations
+
+from oddswap.documents.base import Result
+from oddswap.documents.match import SwapDoc
+
+
+class CellChoiceDoc(Result):
+    """The swap that is chosen for a line."""
+
+    line: int
+    key: str
+    """Names it in the line's own list."""
+    match: float
+    title: str
+    best: str
+    """The lift that stands first in the line's own list, where another was chosen for the session's sake; else empty."""
+
+    @staticmethod
+    def of(line: int, swap: SwapDoc, first: SwapDoc) -> CellChoiceDoc:
+        """Of a line's chosen swap and the first one of its list."""
+        best = "" if swap is first else f"{first.title}, {first.kit}"
+        return CellChoiceDoc(line=line, key=swap.key, match=swap.match, title=swap.title, best=best)
+
+
+class SessionChoiceDoc(Result):
+    """Swaps for the lines of a session that had none at a place."""
+
+    cells: list[CellChoiceDoc]
+    nothing: dict[int, str]
+    """Lines that nothing there stands in for, and why."""
+    proven: bool
+    """Whether no better choice is possible."""
