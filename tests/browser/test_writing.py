@@ -131,7 +131,8 @@ def test_the_empty_cells_are_filled_stopped_taken_back_and_filled_to_the_end(app
     lines = app.get_by_role("row").filter(has=app.get_by_role("button"))
     before = lines.count()
     app.get_by_label("only lines that want a look").check()
-    assert 0 <= lines.count() < before
+    expect(lines).not_to_have_count(before)
+    assert lines.count() < before
 
 
 def test_a_session_is_laid_out_cut_and_written_in_its_order(app: Page):
