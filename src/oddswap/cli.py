@@ -1,4 +1,4 @@
-"""The same work without a browser: ``odd-swap swap``, ``profile``, ``schema``, ``openapi``; serving, backing up, restoring."""
+"""The same work without a browser: ``odd-swap swap``, ``profile``, ``schema``, ``openapi``, ``remap``; serving, backing up."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ import json
 import os
 import sys
 import textwrap
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from pathlib import Path
 from typing import NoReturn, TypeVar
 
@@ -18,6 +18,8 @@ from tabulate import tabulate
 from oddswap import __version__
 from oddswap.application.fields import name_field
 from oddswap.application.matching import match_program
+from oddswap.application.remap import Piece, in_processes, on_cluster, remap
+from oddswap.application.starting import start
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.match import MatchDoc
 from oddswap.documents.place import PlaceDoc
@@ -30,7 +32,7 @@ from oddswap.documents.set_up import ClientSetUpDoc
 from oddswap.equivalence.lenses import lenses
 from oddswap.equivalence.profile import profile
 from oddswap.errors import DomainError
-from oddswap.store.opening import StoreError, backup, restore
+from oddswap.store.opening import StoreError, backup, connected, restore
 
 D = TypeVar("D", bound=BaseModel)
 BAD_INPUT = 2
@@ -153,11 +155,34 @@ def restore_backup(options: argparse.Namespace) -> None:
     print(f"Restored to {data_path(options)}" + (f"; what was there is kept as {kept}" if kept else ""))
 
 
+def remap_all(options: argparse.Namespace) -> None:
+    """Map every program of a database over all its client's places; what did not change since the last run stands."""
+    start(data_path(options))
+
+    def tell(done: int, of: int) -> None:
+        print(f"\r{done} of {of} cells", end="" if done < of else "\n", file=sys.stderr, flush=True)
+
+    def run(work: Sequence[Piece]) -> Iterable[list[str]]:
+        return on_cluster(work, options.scheduler) if options.scheduler else in_processes(work, options.workers)
+
+    with connected():
+        made, every = remap(Path(options.out), RankDoc(lens=options.lens), run, tell)
+    print(f"{made} computed, {every} in {options.out}")
+
+
 def port_number(text: str) -> int:
     """A port, 0 for any free one."""
     number = int(text) if text.isdigit() else -1
     if not 0 <= number <= 65535:
         raise argparse.ArgumentTypeError(f"{text} is no port: 1 to 65535, or 0 for a free one")
+    return number
+
+
+def worker_count(text: str) -> int:
+    """How many processes."""
+    number = int(text) if text.isdigit() else 0
+    if not 1 <= number <= 256:
+        raise argparse.ArgumentTypeError(f"{text} is no number of processes: 1 to 256")
     return number
 
 
@@ -192,6 +217,16 @@ def parser() -> argparse.ArgumentParser:
     one.add_argument("--port", type=port_number, default=8765, help="port on this machine (default 8765; 0 picks a free one)")
     one.add_argument("--demo", action="store_true", help="fill an empty database with demo data")
     one.set_defaults(run=serve)
+
+    one = commands.add_parser("remap", help="map every program of a database over all places")
+    one.add_argument("--data", metavar="FILE", help=where)
+    one.add_argument(
+        "--out", metavar="FILE", default="mapped.jsonl", help="a line of JSON a line and place (default mapped.jsonl)"
+    )
+    one.add_argument("--lens", default="same_profile", choices=list(lenses()), help="what to rank by")
+    one.add_argument("--workers", type=worker_count, default=os.cpu_count() or 1, help="processes (default: one a core)")
+    one.add_argument("--scheduler", metavar="ADDRESS", default="", help="a Dask scheduler to send the work to instead")
+    one.set_defaults(run=remap_all)
 
     for name, run, about in (
         ("backup", back_up, "copy the database to a file, also while the app runs"),

@@ -96,3 +96,18 @@ def test_a_sessions_swaps_are_chosen_together_and_accepted_ones_stay(web, accept
         assert listed[cell["key"]] == cell["match"]
         assert cell["match"] >= max(listed.values()) - 8
     assert web.delete(f"/api/lines/{first}/accepted", params={"place": 2}).status_code == 200
+
+
+def test_the_fewest_lifts_cover_what_is_wanted_and_say_where_nothing_does(web):
+    wanted = [{"group": g, "sets": 3} for g in ("chest", "lats", "quads", "side_delt")]
+    found = web.post("/api/clients/1/fewest", json={"place": 2, "wish": {"wanted": wanted}}).json()
+    assert found["proven"]
+    assert 1 <= len(found["lifts"]) <= 4
+    assert {word for lift in found["lifts"] for word in lift["serves"]} >= {"mid and lower chest", "lats", "side delt"}
+    assert all(2 <= lift["sets"] <= 5 for lift in found["lifts"])
+    short = web.post("/api/clients/1/fewest", json={"place": 2, "wish": {"wanted": wanted, "minutes": 5}}).json()
+    assert short["lifts"] == []
+    assert short["nothing"]
+    bad = web.post("/api/clients/1/fewest", json={"place": 2, "wish": {"wanted": [{"group": "wings"}]}})
+    assert bad.status_code == 422
+    assert bad.json()["faults"][0]["field"].endswith("wanted.0.group")

@@ -6,13 +6,15 @@ from collections.abc import Callable
 
 from fastapi import APIRouter
 
-from oddswap.api.requests import Number, PlaceNumber
+from oddswap.api.requests import Asked, Number, PlaceNumber, RecordNumber, shown
 from oddswap.api.routing import StoreRoute
 from oddswap.application.coverage import purchase_list, reach_map
+from oddswap.application.fewest import fewest_for
 from oddswap.application.versions import map_digest
 from oddswap.application.week import week
 from oddswap.documents.accepted import AcceptedDoc
 from oddswap.documents.client import ClientDoc
+from oddswap.documents.fewest import FewestDoc, FewestWishDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.reports import PurchaseDoc, ReachDoc
 from oddswap.documents.week import WeekDoc
@@ -47,6 +49,21 @@ def read_week(client: Number) -> WeekDoc:
     held = swaps.accepted([number for number, _ in lines])
     set_ups = {(s.line, s.place): AcceptedDoc.model_validate_json(s.document).swap.set_up for s in held}
     return week(record.document, lines, [(p.id, p.document.name) for p in record.places], set_ups)
+
+
+class FewestRequest(Asked):
+    """Where the fewest lifts are looked for, and what they shall cover."""
+
+    model_config = shown({"place": 1, "wish": {"wanted": [{"group": "chest"}, {"group": "lats"}]}})
+
+    place: RecordNumber
+    wish: FewestWishDoc
+
+
+@router.post("/clients/{client}/fewest", tags=["swaps"])
+def find_fewest(client: Number, request: FewestRequest) -> FewestDoc:
+    """The fewest lifts at a place whose sets cover what is wanted of muscles and thirds of their length; exact."""
+    return fewest_for(records.client(client).document, records.place(request.place).document, request.wish)
 
 
 @router.get("/clients/{client}/purchases", tags=["swaps"])

@@ -36,6 +36,7 @@ __all__ = [
     "build_reach_table",
     "clear_reach_tables",
     "use_disk_cache",
+    "use_threads",
 ]
 
 SEGMENTS_KEPT = 600
@@ -85,12 +86,19 @@ class PersistentCache(Protocol):
 _segments: SharedCache[object, IndexSegment] = SharedCache(SEGMENTS_KEPT)
 _tables: SharedCache[object, ReachTable] = SharedCache(REACH_TABLES_KEPT)
 _disk_cache: PersistentCache | None = None
+_threads = 2
 
 
 def use_disk_cache(disk_cache: PersistentCache | None) -> None:
     """Keep segments in a cache that outlasts the process from now on, or only in memory for None."""
     global _disk_cache
     _disk_cache = disk_cache
+
+
+def use_threads(count: int) -> None:
+    """How many items of kit are computed at a time from now on; one where other processes work beside this one."""
+    global _threads
+    _threads = count
 
 
 def clear_reach_tables() -> None:
@@ -163,7 +171,7 @@ def _compute_segments(
     order = sorted(range(len(wanted)), key=lambda n: (item := wanted[n][1]) is None or not item.line)
     out: dict[int, IndexSegment] = {}
     # Arrays here are large, and array operations let go of the lock: two items at a time.
-    with ThreadPoolExecutor(2) as pool:
+    with ThreadPoolExecutor(_threads) as pool:
         try:
             for n, segment in zip(order, pool.map(make, order), strict=True):
                 out[n] = segment

@@ -1,9 +1,11 @@
 <!-- What a place can load for a client, and what one purchase would add. -->
 <script lang="ts">
   import type { Places } from './place.svelte';
+  import Fewest from './Fewest.svelte';
   import ReachMap from './ReachMap.svelte';
 
   let { places }: { places: Places } = $props();
+  let fewest = $state(false);
 </script>
 
 <section class="px-5 py-4 lg:min-h-0 lg:overflow-y-auto" aria-label="Reach map" aria-busy={!!places.busy}>
@@ -14,8 +16,12 @@
         {places.reach.covered} of {places.reach.possible} covered for {places.reach.client}
       </p>
     {/if}
+    {#if places.reach}<button
+        class="ml-auto rounded-full border border-line bg-panel px-3.5 py-1 text-sm font-semibold whitespace-nowrap"
+        onclick={() => (fewest = true)}>Fewest lifts</button
+      >{/if}
     <button
-      class="ml-auto rounded-full border border-line bg-panel px-3.5 py-1 text-sm font-semibold whitespace-nowrap"
+      class="rounded-full border border-line bg-panel px-3.5 py-1 text-sm font-semibold whitespace-nowrap"
       onclick={() => void places.shop()}>What to buy?</button
     >
   </div>
@@ -49,3 +55,7 @@
     </p>
   {/if}
 </section>
+
+{#if places.reach}
+  <Fewest client={places.client} place={places.id} rows={places.reach.rows} bind:open={fewest} />
+{/if}
