@@ -40,12 +40,13 @@ def fewest_for(client: ClientDoc, place: PlaceDoc, wish: FewestWishDoc) -> Fewes
     with shown_in(client.units):
         offered = _lifts(client, place)
         lifts = [covering for covering, _, _ in offered]
-        parts = {_part(w): w.sets for w in wish.wanted}
-        lacking = [_words(w) for w in wish.wanted if not any(x.parts.get(_part(w), 0.0) * MOST_SETS >= 1 for x in lifts)]
-        found = None if lacking else fewest_lifts(lifts, parts, None if wish.minutes is None else wish.minutes * 60)
+        able = [w for w in wish.wanted if any(x.parts.get(_part(w), 0.0) * MOST_SETS >= 1 for x in lifts)]
+        lacking = [_words(w) for w in wish.wanted if w not in able]
+        parts, most = {_part(w): w.sets for w in able}, None if wish.minutes is None else wish.minutes * 60
+        found = fewest_lifts(lifts, parts, most) if able else None
         if found is None:
-            short = [] if lacking else [f"All of it{f' in {wish.minutes} min' if wish.minutes else ''}: ask for less"]
-            return FewestDoc(lifts=[], minutes=0.0, proven=True, nothing=lacking or short)
+            short = [f"all of it{f' in {wish.minutes} min' if wish.minutes else ''}"] if able else []
+            return FewestDoc(lifts=[], minutes=0.0, proven=True, nothing=[*lacking, *short])
         out, seconds = [], 0.0
         for (covering, target, how), sets in zip(offered, found.sets, strict=True):
             if not sets:
@@ -58,7 +59,7 @@ def fewest_for(client: ClientDoc, place: PlaceDoc, wish: FewestWishDoc) -> Fewes
                     title=covering.name, kit=kit_words(set_up), target=groups[target].name, sets=sets, serves=serves, set_up=how
                 )
             )
-        return FewestDoc(lifts=out, minutes=round(seconds / 60, 1), proven=found.proven, nothing=[])
+        return FewestDoc(lifts=out, minutes=round(seconds / 60, 1), proven=found.proven, nothing=lacking)
 
 
 def _lifts(client: ClientDoc, place: PlaceDoc) -> list[tuple[Covering, str, SetUpDoc]]:

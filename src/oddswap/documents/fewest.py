@@ -53,4 +53,4 @@ class FewestDoc(Result):
     proven: bool
     """Whether fewer cannot be."""
     nothing: list[str]
-    """What of the wish nothing there gives, in words; then there are no lifts."""
+    """What of the wish nothing there gives, in words; the lifts cover the rest."""

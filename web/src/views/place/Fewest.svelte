@@ -111,8 +111,12 @@
             </li>
           {/each}
         </ol>
-      {:else}
-        <p><strong>Nothing here covers it:</strong> {found.nothing.join('; ')}.</p>
+      {/if}
+      {#if found.nothing.length}
+        <p class="mt-3 border-l-4 border-swap pl-2">
+          <strong>Nothing here covers:</strong>
+          {found.nothing.join('; ')}. Ask for less, or look what to buy.
+        </p>
       {/if}
     </section>
   {/if}
