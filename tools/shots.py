@@ -20,7 +20,7 @@ OUT = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 def roster(page: Page) -> None:
     """The board filled, but for one place that was stopped before its end."""
     page.keyboard.press("f")
-    page.get_by_text("14 of 24 …").wait_for(timeout=120_000)
+    page.get_by_text(re.compile("^1[3-9] of 24 …")).wait_for(timeout=120_000)
     page.get_by_role("button", name="Stop").click()
     page.get_by_text("stopped before the end").wait_for()
 
@@ -143,6 +143,16 @@ def floor_plan(page: Page) -> None:
     plan.evaluate("plan => plan.previousElementSibling.previousElementSibling.scrollIntoView()")
 
 
+def on_the_floor(page: Page) -> None:
+    """A whole session of a whole week, in the time there is."""
+    page.goto(page.url.split("/clients")[0].rstrip("/") + "/sessions/8/at/1")
+    page.get_by_text("Best order").wait_for(timeout=120_000)
+    page.get_by_label(re.compile("^in: ")).click()
+    page.get_by_role("option", name="50 min").click()
+    page.get_by_text("leave out in this order").wait_for(timeout=60_000)
+    page.locator("[aria-busy=false]").wait_for()
+
+
 SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "roster": ("light", roster),
     "match-bench-cable": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight")),
@@ -152,7 +162,6 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "match-judgement": ("light", other_client("Tobi Renn", bench("Incline fly", "Quay Hotel room", "ArrowRight j"))),
     "match-three-sides": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight f")),
     "calculators": ("light", calculator),
-    "match-why": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight w")),
     "movement-library": ("light", library("squat")),
     "client": ("light", client),
     "place-reach-map": ("light", place(5)),
@@ -161,6 +170,7 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "floor-plan": ("light", floor_plan),
     "first-line": ("light", begin),
     "program": ("light", program),
+    "on-the-floor": ("light", on_the_floor),
     "phone-roster": ("light", lambda page: None),
     "phone-bench": ("dark", bench("Incline curl", "Quay Hotel room")),
 }

@@ -219,6 +219,7 @@ VIEWS = {
     "program": "/programs/1",
     "place": "/places/3",
     "bench": "/lines/2/at/3",
+    "floor": "/sessions/1/at/2",
     "measuring": "/measuring",
     "library": "/movements/curl",
     "calculators": "/calculators/strap",
