@@ -174,3 +174,13 @@ def test_every_line_that_is_read_can_be_prescribed(who, step):
         read_typed(client, f"{kit} {lift} 3x10 20kg", {}) for kit in ("bb", "db") for lift in ("row", "upright row", "curl")
     ]
     assert [(t.written.text, t.fault) for t in every if t.fault or not t.line] == []
+
+
+def test_a_bar_or_rope_hangs_straight_ahead_or_behind():
+    """Both hands hold it on one cable: a pulley off to the side would turn the client about."""
+    client = ClientDoc.model_validate_json(document("client-tobi"))
+    for text in ("pushdown 3x10 25kg", "rope pushdown 3x10 20kg", "cable curl 3x10 20kg", "overhead cable extension 3x10 20kg"):
+        line = read_typed(client, text, {}).line
+        assert line is not None
+        pull = line.set_up.sources[0]
+        assert (pull.use in ("bar", "rope"), pull.right_cm) == (True, 0), text

@@ -17,7 +17,6 @@ from oddswap.documents.library import ExampleDoc
 from oddswap.documents.problems import reading_faults
 from oddswap.documents.program import LineDoc
 from oddswap.documents.set_up import SetUpDoc
-from oddswap.equipment.cable import CablePull
 from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.profile import Profile, profile
 from oddswap.equivalence.set_up import SetUp
@@ -190,15 +189,20 @@ def _typed_set_up(client: ClientDoc, one: Reading, load: float | None) -> Profil
     amount = value_meant(load, "kg") if load else None
 
     def work() -> Profile:
+        kind = movement(one.movement)
         try:
-            found = library_example(body, movement(one.movement), one.variant, one.kit, amount)
+            try:
+                found = library_example(body, kind, one.variant, one.kit, amount, one.attachment)
+            except DomainError:
+                if not one.attachment:
+                    raise
+                # Hands that part farther than it lets them take handles.
+                found = library_example(body, kind, one.variant, one.kit, amount)
         except DomainError as error:
             raise DomainError("load" if amount else error.field, error.value, error.limit, error.way_out) from None
         sources = found.set_up.sources
         if one.one_side:
             sources = tuple(s.on_one_side() for s in sources)
-        if one.attachment and sources and isinstance(sources[0], CablePull):
-            sources = (replace(sources[0], use=one.attachment), *sources[1:])
         if sources == found.set_up.sources:
             return found
         return profile(body, replace(found.set_up, sources=sources), check=False)

@@ -113,7 +113,9 @@ def hands_keep_apart(movement: str, stance: str, recline_deg: float, *values: tu
     return clear and "arm" in motion.coords and hands_serve_bar(motion.arm.grip)
 
 
-def example(body: Body, kind: Movement, variant: Variant, kit: str, amount: float | None = None) -> Profile:
+def example(
+    body: Body, kind: Movement, variant: Variant, kit: str, amount: float | None = None, attachment: str = ""
+) -> Profile:
     """A variant on generic kit, placed so that the target is loaded evenly and loaded to a usual effort.
 
     Args:
@@ -122,6 +124,7 @@ def example(body: Body, kind: Movement, variant: Variant, kit: str, amount: floa
         variant: Which way of it.
         kit: Id of the kit; empty for the first that loads it as it should be.
         amount: Its load in the kit's own unit; None for the one that loads the target to a usual effort.
+        attachment: What both hands hold on one cable, ``bar`` or ``rope``; empty for whatever loads the target best.
 
     Raises:
         DomainError: If this kit cannot load it, or the client cannot do it.
@@ -147,7 +150,7 @@ def example(body: Body, kind: Movement, variant: Variant, kit: str, amount: floa
         "machine": lambda kg: MachineHold(_machine(kind), kg, "one" if kind.support(variant.values).one_side else "both"),
     }
     if kit == "cable":
-        placed = even_cable(body, kind, variant, set_up)
+        placed = even_cable(body, kind, variant, set_up, attachment)
         makers["cable"] = lambda kg: replace(placed, stack_kg=kg)
     if amount is not None:
         made = makers[kit](1.0).with_amount(amount)
@@ -234,12 +237,13 @@ def _effort(p: Profile, kind: Movement) -> float:
     return float(p.relative_effort[p.row(target_of(p))].max())
 
 
-def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..., SetUp]) -> CablePull:
-    """Of many pulley places the one that loads the first target most evenly, taut and free of the body."""
+def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..., SetUp], attachment: str = "") -> CablePull:
+    """Of many pulley places the one that loads the first target most evenly, taut and free of the body; with an ``attachment``,
+    of those where both hands hold it on one cable."""
     group = muscle_table().groups[kind.targets[0]]
     # Arms that only hold do so together.
     support = kind.support(variant.values)
-    together = group.region in ("scapula", "trunk") or support.base == "feet"
+    together = bool(attachment) or group.region in ("scapula", "trunk") or support.base == "feet"
     # A limb that the load leads is looked at on the movement's own way, the load in hand or not.
     motion = (set_up() if kind.led else set_up(DumbbellHold(1, "both" if together else "one"))).perform(body)
     arm = unit(motion.arm.elbow - motion.arm.shoulder)[0]
@@ -250,7 +254,9 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
     for batch in COLUMN.placements(scene):
         law, far = batch.law, batch.law.far_end
         assert far is not None
-        both = batch.setting(0, 10.0).both_sides
+        both, held = batch.setting(0, 10.0).both_sides, batch.setting(0, 10.0).grip
+        if attachment and held != attachment:
+            continue
         if (together and not both) or (support.one_side and both):
             continue
         kept = np.ones(batch.count, bool)
@@ -269,7 +275,8 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
             posture = posture if grip == "handle" else posture.in_middle(grip == "rope")
             for limit in placement_limits(posture, far, None, both):
                 kept &= limit.kept
-            kept &= grip != "bar" or all(limit.kept.all() for limit in bar_limits(motion))
+            aside = BAR_ASIDE if attachment else 0.0
+            kept &= grip != "bar" or all(float(np.min(limit.margin)) > -aside - 1e-6 for limit in bar_limits(motion))
         if group.region == "scapula":
             on_scapula = motion.moment("scapula", Push(contact, point, law.force(point)))
             load = -np.einsum("npi,pi->np", on_scapula, motion.direction(group))

@@ -201,7 +201,9 @@ class Search:
         rows, table = ranking.rows, ranking.table
         for i in ranking.best(VARIED):
             mechanics, source = table.variants[rows.variant[i]], table.sources[rows.source[i]]
-            like = (mechanics.kind.id, source.sort, mechanics.variant.stance, mechanics.variant.pad)
+            # What both hands hold on one cable is tried beside a handle in each.
+            held = source.use if source.shared_grip else ""
+            like = (mechanics.kind.id, source.sort, mechanics.variant.stance, mechanics.variant.pad, held)
             pick = picks.get((mechanics.key, source.sort, source.use))
             placement = int(rows.placement[i])
             if pick is not None:
