@@ -195,6 +195,11 @@ def test_a_measuring_run_goes_on_after_a_reload(app: Page):
     app.get_by_role("button", name="Go on").click()
     expect(app.get_by_role("button", name="Remove reading 2")).to_be_visible()
     expect(app.get_by_text(re.compile("^Reading 3 of"))).to_be_visible()
+    # What was removed or read comes back, also after a reload.
+    app.get_by_role("button", name="Remove reading 1").click()
+    expect(app.get_by_role("button", name="Remove reading 2")).to_have_count(0)
+    app.get_by_role("button", name="Undo", exact=True).click()
+    expect(app.get_by_role("button", name="Remove reading 2")).to_be_visible()
 
 
 def test_a_backup_is_saved_and_put_back(app: Page, tmp_path: Path):

@@ -19,6 +19,11 @@ router = APIRouter(prefix="/api", route_class=StoreRoute)
 
 Kinds = Literal["clients", "places", "programs"]
 ONE: dict[Kinds, editing.Kind] = {"clients": "client", "places": "place", "programs": "program"}
+Undoable = Literal["clients", "places", "programs", "measurements"]
+CHANGED: dict[Undoable, editing.Kind] = {
+    "clients": "client", "places": "place", "programs": "program", "measurements": "measurement",
+}  # fmt: skip
+"""Records whose changes can be undone; a measuring run is on no list that it could be put away from."""
 MISSING_CHANGE = "a record with a change to"
 
 
@@ -27,7 +32,7 @@ class RecordAt(Asked):
 
     model_config = shown({"kind": "clients", "id": 1})
 
-    kind: Kinds
+    kind: Undoable
     id: RecordNumber
 
 
@@ -57,17 +62,17 @@ class PutAwayView(View):
 @router.post("/undo", tags=["history"])
 def undo(document: RecordAt, response: Response) -> Done:
     """Undo a record's newest change; it survives a restart."""
-    return _turned(document, "undo", history.undo(ONE[document.kind], document.id), response)
+    return _turned(document, "undo", history.undo(CHANGED[document.kind], document.id), response)
 
 
 @router.post("/redo", tags=["history"])
 def redo(document: RecordAt, response: Response) -> Done:
     """Do the change again that was undone last."""
-    return _turned(document, "do again", history.redo(ONE[document.kind], document.id), response)
+    return _turned(document, "do again", history.redo(CHANGED[document.kind], document.id), response)
 
 
 def _turned(document: RecordAt, what: str, done: bool, response: Response) -> Done:
-    kind = ONE[document.kind]
+    kind = CHANGED[document.kind]
     if not done:
         raise DomainError("id", document.id, f"{MISSING_CHANGE} {what}", "Change something first")
     if kind == "client":

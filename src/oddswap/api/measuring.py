@@ -23,7 +23,7 @@ from oddswap.documents.place import PlaceDoc
 from oddswap.documents.reports import FitDoc, SteadyDoc
 from oddswap.errors import DomainError
 from oddswap.quantities import shown_in
-from oddswap.store import measurements, records
+from oddswap.store import editing, measurements, records
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
 
@@ -153,6 +153,8 @@ class MeasurementView(View):
     begun_at: dt.datetime
     changed_at: dt.datetime
     run: MeasuringRunDoc
+    can_undo: bool
+    can_redo: bool
 
 
 def _measurement(number: int, response: Response) -> MeasurementView:
@@ -162,9 +164,11 @@ def _measurement(number: int, response: Response) -> MeasurementView:
 
 def _view(held: measurements.MeasurementRecord) -> MeasurementView:
     begun, changed = (t.replace(tzinfo=dt.UTC) for t in (held.begun_at, held.changed_at))
+    undo, redo = editing.ways("measurement", held.id)
     return MeasurementView(
-        id=held.id, place=held.place, client=held.client, begun_at=begun, changed_at=changed, run=held.document
-    )
+        id=held.id, place=held.place, client=held.client, begun_at=begun, changed_at=changed, run=held.document,
+        can_undo=undo, can_redo=redo,
+    )  # fmt: skip
 
 
 @router.get("/measurements", tags=["measuring"])

@@ -15,9 +15,14 @@
 <section class="min-h-0 overflow-y-auto px-5 py-4" aria-label="Readings">
   <div class="flex items-baseline">
     <h2 class="section-title">Readings</h2>
-    {#if run.rows.length}<button class="ml-auto text-sm text-muted underline" onclick={() => run.clear()}
-        >Begin again</button
-      >{/if}
+    <span class="ml-auto flex gap-3">
+      {#if run.canUndo}<button class="text-sm font-semibold underline" onclick={() => void run.back()}
+          >Undo</button
+        >{/if}
+      {#if run.rows.length}<button class="text-sm text-muted underline" onclick={() => run.clear()}
+          >Begin again</button
+        >{/if}
+    </span>
   </div>
   {#if run.what === 'joint'}
     <p class="mt-1 text-sm text-muted">

@@ -63,6 +63,7 @@ export class Run {
   runs: Kept[] = $state.raw([]);
   /** Number of the run that is being read; 0 before its first reading is kept. */
   id = $state(0);
+  canUndo = $derived(!!this.runs.find((r) => r.id === this.id)?.can_undo);
   private looked = 0;
   private seed = 1;
   private storing: Promise<unknown> = Promise.resolve();
@@ -178,6 +179,16 @@ export class Run {
 
   private fetch(measurement: number) {
     return ask(api.GET('/api/measurements/{measurement}', { params: { path: { measurement } } }));
+  }
+
+  /** Undo this run's newest change, also after a reload. */
+  async back() {
+    await this.storing;
+    if (!this.canUndo) return;
+    const answer = await ask(api.POST('/api/undo', { body: { kind: 'measurements', id: this.id } }));
+    this.rejected = answer.problem ?? null;
+    await this.readRuns();
+    if (answer.data) await this.resume(this.id);
   }
 
   /** Go on with a run that was kept. */
