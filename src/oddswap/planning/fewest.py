@@ -9,6 +9,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from oddswap.planning.exact import solve
+
 SCALE = 100
 """Hundredths of a set: the solver counts in whole numbers."""
 LEAST_SETS, MOST_SETS = 2, 5
@@ -72,10 +74,5 @@ def fewest_lifts(lifts: Sequence[Covering], wish: Mapping[Part, float], most_s: 
         model.add(time <= int(most_s))
     longest = sum(round(lift.set_s) * MOST_SETS for lift in lifts) + 1
     model.minimize(longest * sum(used) + time)
-    solver = cp_model.CpSolver()
-    solver.parameters.max_time_in_seconds = LIMIT_S
-    solver.parameters.num_workers = 2
-    status = solver.solve(model)
-    if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-        return None
-    return Fewest(tuple(solver.value(some) for some in sets), status == cp_model.OPTIMAL)
+    found = solve(model, LIMIT_S)
+    return None if found is None else Fewest(tuple(found[0].value(some) for some in sets), found[1])

@@ -13,6 +13,7 @@ from importlib.resources import files
 from itertools import combinations
 from typing import Any
 
+from oddswap.planning.exact import solve
 from oddswap.planning.session import Lift
 
 SCALE = 1000
@@ -118,13 +119,11 @@ def choose_together(options: Sequence[Sequence[Option]], limit_s: float = LIMIT_
                     model.add_bool_or([~taken[i][k], ~taken[j][n], both])
                     terms.append(-round(SCALE * points) * both)
     model.maximize(sum(terms))
-    solver = cp_model.CpSolver()
-    solver.parameters.max_time_in_seconds = limit_s
-    solver.parameters.num_workers = 2
-    status = solver.solve(model)
-    if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+    found = solve(model, limit_s)
+    if found is None:
         first = tuple(max(range(len(some)), key=lambda k: some[k].match) for some in options)
         return Choice(first, worth_of(options, first), sum(max(one.match for one in some) for some in options))
+    solver, optimal = found
     chosen = tuple(next(k for k, v in enumerate(variables) if solver.value(v)) for variables in taken)
     worth = worth_of(options, chosen)
-    return Choice(chosen, worth, worth if status == cp_model.OPTIMAL else solver.best_objective_bound / SCALE)
+    return Choice(chosen, worth, worth if optimal else solver.best_objective_bound / SCALE)

@@ -10,6 +10,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
+from oddswap.planning.exact import solve
 from oddswap.planning.session import (
     Block,
     Lift,
@@ -80,16 +81,13 @@ def plan_session(
         model.add(at[o.first] <= at[o.then]).only_enforce_if(~late)
         costs.append(round(SCALE * o.cost) * late)
     model.minimize(sum(costs))
-    solver = cp_model.CpSolver()
-    solver.parameters.max_time_in_seconds = limit_s
-    solver.parameters.num_workers = 2
-    status = solver.solve(model)
-    if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+    found = solve(model, limit_s)
+    if found is None:
         every = [b for b in blocks if len(b.lifts) == 1 or b.lifts[0].group]
         return timed(every, orders, 0.0)
+    solver, proven = found
     chosen = sorted((k for k in range(len(blocks)) if solver.value(used[k])), key=lambda k: solver.value(place[k]))
     sequence = [blocks[k] for k in chosen]
-    proven = status == cp_model.OPTIMAL
     return timed(sequence, orders, session_cost(sequence, orders) if proven else solver.best_objective_bound / SCALE)
 
 
