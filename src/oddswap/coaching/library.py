@@ -12,7 +12,7 @@ import numpy as np
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
 from oddswap.equipment.base.item import Room, Scene, hands_serve_bar
 from oddswap.equipment.base.law import Attachment
-from oddswap.equipment.base.setting import Setting
+from oddswap.equipment.base.setting import Placements, Setting
 from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.dumbbell import DumbbellHold
 from oddswap.equipment.machine import Machine, MachineHold
@@ -27,10 +27,11 @@ from oddswap.mechanics.arm import dot, unit
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.clearance import bar_limits
 from oddswap.mechanics.limits import Posture, placement_limits
+from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Movement, Variant
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.push import Push
-from oddswap.mechanics.types import Floats
+from oddswap.mechanics.types import Bools, Floats
 from oddswap.quantities import MassUnit, pounds, units_shown
 
 EFFORT = 0.6
@@ -237,6 +238,37 @@ def _effort(p: Profile, kind: Movement) -> float:
     return float(p.relative_effort[p.row(target_of(p))].max())
 
 
+def usable_places(kind: Movement, motion: Motion, batch: Placements, aside: float) -> Bools:
+    """Which placements of a cable leave it taut, free of the body, and in the line that the movement goes, (placement,).
+
+    Args:
+        kind: The movement.
+        motion: By the client, on its own way.
+        batch: Placements of one use.
+        aside: How far a bar may be in the body's way, m: it is held a little off.
+    """
+    law, far, example = batch.law, batch.law.far_end, batch.setting(0, 10.0)
+    assert far is not None
+    kept = np.ones(batch.count, bool)
+    for limit in law.limits(motion.point(motion.support.contact)):
+        kept &= limit.kept
+    off = np.cos(np.radians(rules("reach")["pull_off_deg"]))
+    if kind.led == "pull":
+        kept &= unit(far - motion.arm.shoulder[0]) @ unit(motion.arm.elbow - motion.arm.shoulder)[0] > off
+    elif kind.led == "press":
+        # A press goes against its load: the forearm lies in the line of pull, away from the pulley.
+        fore = unit(motion.arm.elbow - motion.arm.grip)
+        kept &= (dot(unit(far[:, None] - motion.arm.elbow), fore) > off).all(axis=1)
+    # A line between the legs, as a pull-through has it, would count as cutting through them.
+    if motion.support.contact == "hand" and motion.support.base == "seat":
+        posture = Posture.of(motion)
+        posture = posture if example.grip == "handle" else posture.in_middle(example.grip == "rope")
+        for limit in placement_limits(posture, far, None, example.both_sides):
+            kept &= limit.kept
+        kept &= example.grip != "bar" or all(float(np.min(limit.margin)) > -aside - 1e-6 for limit in bar_limits(motion))
+    return kept
+
+
 def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..., SetUp], attachment: str = "") -> CablePull:
     """Of many pulley places the one that loads the first target most evenly, taut and free of the body; with an ``attachment``,
     of those where both hands hold it on one cable."""
@@ -246,7 +278,6 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
     together = bool(attachment) or group.region in ("scapula", "trunk") or support.base == "feet"
     # A limb that the load leads is looked at on the movement's own way, the load in hand or not.
     motion = (set_up() if kind.led else set_up(DumbbellHold(1, "both" if together else "one"))).perform(body)
-    arm = unit(motion.arm.elbow - motion.arm.shoulder)[0]
     contact = motion.support.contact
     point = motion.point(contact)
     scene = Scene(body, motion.stance, point, ROOM, [COLUMN], contact=contact)
@@ -259,24 +290,7 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
             continue
         if (together and not both) or (support.one_side and both):
             continue
-        kept = np.ones(batch.count, bool)
-        for limit in law.limits(point):
-            kept &= limit.kept
-        off = np.cos(np.radians(rules("reach")["pull_off_deg"]))
-        if kind.led == "pull":
-            kept &= unit(far - motion.arm.shoulder[0]) @ arm > off
-        elif kind.led == "press":
-            # A press goes against its load: the forearm lies in the line of pull, away from the pulley.
-            fore = unit(motion.arm.elbow - motion.arm.grip)
-            kept &= (dot(unit(far[:, None] - motion.arm.elbow), fore) > off).all(axis=1)
-        # A line between the legs, as a pull-through has it, would count as cutting through them.
-        if contact == "hand" and support.base == "seat":
-            posture, grip = Posture.of(motion), batch.setting(0, 10.0).grip
-            posture = posture if grip == "handle" else posture.in_middle(grip == "rope")
-            for limit in placement_limits(posture, far, None, both):
-                kept &= limit.kept
-            aside = BAR_ASIDE if attachment else 0.0
-            kept &= grip != "bar" or all(float(np.min(limit.margin)) > -aside - 1e-6 for limit in bar_limits(motion))
+        kept = usable_places(kind, motion, batch, BAR_ASIDE if attachment else 0.0)
         if group.region == "scapula":
             on_scapula = motion.moment("scapula", Push(contact, point, law.force(point)))
             load = -np.einsum("npi,pi->np", on_scapula, motion.direction(group))
