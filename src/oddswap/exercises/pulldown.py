@@ -43,7 +43,7 @@ MOVEMENT = Movement(
     reading_words="arm {}° off hanging",
     path=path,
     variants=lambda notches, pads: (
-        [Variant({"width": w}, st) for w in (0.0, 0.5, 1.0) for st in ("kneeling",)]
+        [Variant({"width": w}, st) for w in (0.0, 0.5, 1.0) for st in ("kneeling", "sitting")]
         + [Variant({"width": w}, "bench", 85.0) for w in (0.0, 0.5, 1.0) if any(n >= 80 for n in notches)]
     ),
     title=titled("Pulldown", width={0.0: "elbows tucked", 0.3: "elbows half wide", 0.8: "elbows wide"}),
