@@ -14,17 +14,21 @@
   let day = $state(today());
   let all = $state(false);
 
+  // Made of the newest state: a weighing may come while the one before is on its way.
   function weigh() {
-    const kg = Math.round(units.asKg(weighing) * 100) / 100;
-    const others = (doc.weights ?? []).filter((w) => w.day !== day);
-    const made = [...others, { day, mass_kg: kg }];
-    void details.edit({ weights: made, mass_kg: latest(made) ?? kg });
+    const one = { day, mass_kg: Math.round(units.asKg(weighing) * 100) / 100 };
+    void details.change((now) => {
+      const made = [...(now.weights ?? []).filter((w) => w.day !== one.day), one];
+      return { ...now, weights: made, mass_kg: latest(made) ?? one.mass_kg };
+    });
     weighing = '';
     day = today();
   }
   function remove(gone: string) {
-    const left = (doc.weights ?? []).filter((w) => w.day !== gone);
-    void details.edit({ weights: left, mass_kg: latest(left) ?? doc.mass_kg });
+    void details.change((now) => {
+      const left = (now.weights ?? []).filter((w) => w.day !== gone);
+      return { ...now, weights: left, mass_kg: latest(left) ?? now.mass_kg };
+    });
   }
   const latest = (of: { day: string; mass_kg: number }[]) =>
     [...of].sort((a, b) => a.day.localeCompare(b.day)).at(-1)?.mass_kg;

@@ -75,7 +75,14 @@
               plan.alone_minutes - plan.minutes,
             )} min saved in turns{/if}
         </p>
-        <div class="mt-3 overflow-x-auto" bind:clientWidth={wide}>
+        <!-- svelte-ignore a11y_no_noninteractive_tabindex (on a phone it is scrolled sideways, by keys too) -->
+        <div
+          class="mt-3 overflow-x-auto"
+          role="region"
+          aria-label="Over time"
+          tabindex="0"
+          bind:clientWidth={wide}
+        >
           <Time {plan} width={Math.max(560, wide)} {chosen} onpick={(line) => (chosen = line)} />
         </div>
         <p class="mt-1 flex flex-wrap gap-x-4 text-small text-muted">
