@@ -74,9 +74,7 @@ def choose_session(
         options.append([Option(s.match, lift_of(client, number, line, s.set_up, room, spots)) for s in swaps])
     choice = choose_together(options)
     cells = [
-        CellChoiceDoc(
-            line=number, key=swaps[k].key, match=swaps[k].match, title=swaps[k].title, best=swaps[0].title if k else ""
-        )
+        CellChoiceDoc.of(number, swaps[k], swaps[0])
         for (number, swaps), k in zip(found, choice.chosen, strict=True)
         if number not in accepted
     ]

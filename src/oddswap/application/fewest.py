@@ -18,7 +18,7 @@ from oddswap.mechanics.actions import LiftKind
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.planning.balance import line_work
 from oddswap.planning.fewest import MOST_SETS, Covering, Part, fewest_lifts
-from oddswap.planning.session import heaviness_of, session_rules
+from oddswap.planning.session import heaviness_of, rest_after, session_rules
 from oddswap.quantities import shown_in
 
 REPS = 10
@@ -78,8 +78,7 @@ def _lifts(client: ClientDoc, place: PlaceDoc) -> list[tuple[Covering, str, SetU
         works = {g: v for g, v in line_work(found, target, 1.0).items() if g in kind.targets}
         parts: dict[Part, float] = {(g, -1): float(v.sum()) for g, v in works.items()}
         parts |= {(g, k): float(v[k]) for g, v in works.items() for k in range(len(v))}
-        heavy = heaviness_of(LiftKind.of(found.motion)) >= rule["heavy_from"]
-        rest = rule["rest_heavy_s" if heavy else "rest_light_s"]
+        rest = rest_after(heaviness_of(LiftKind.of(found.motion)))
         sides = 1 if set_up.both_sides else 2
         covering = Covering(kind.title(set_up.variant()), parts, float(sides * REPS * rule["rep_s"] + rest))
         out.append((covering, target, how))

@@ -22,7 +22,7 @@ from oddswap.equivalence.prescription import Place
 from oddswap.errors import DomainError
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.planning.scheduling import Cut, cut_to, plan_session
-from oddswap.planning.session import Block, Lift, Session, session_rules, walk_s
+from oddswap.planning.session import Block, Lift, Session, session_rules, walk_m
 from oddswap.quantities import shown_in
 
 NEAR_M = 3.5
@@ -142,9 +142,8 @@ def _document(
                 )
             )  # fmt: skip
         ring = [*block.lifts, block.lifts[0]] if len(block.lifts) > 1 else []
-        rate = float(session_rules()["walk_m_s"])
-        walked += block.rounds * rate * sum(walk_s(a, b) for a, b in itertools.pairwise(ring))
-        walked += rate * walk_s(before.lifts[-1], block.lifts[0]) if before else 0.0
+        walked += block.rounds * sum(walk_m(a, b) for a, b in itertools.pairwise(ring))
+        walked += walk_m(before.lifts[-1], block.lifts[0]) if before else 0.0
         ends = begins + block.duration_s
         blocks.append(
             BlockDoc(

@@ -48,6 +48,7 @@ class Jobs:
                 self._wanted[name] -= 1
                 if not self._wanted[name]:
                     del self._wanted[name]
+                    self._parts.pop(name, None)
 
     @contextmanager
     def taken(self, name: str) -> Iterator[None]:

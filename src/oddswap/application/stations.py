@@ -19,7 +19,7 @@ from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.actions import LiftKind
-from oddswap.planning.session import Lift, heaviness_of, session_rules
+from oddswap.planning.session import Lift, heaviness_of, rest_after, session_rules
 
 
 def items_of(set_up: SetUp, room: Place) -> set[str]:
@@ -92,6 +92,5 @@ def lift_of(
         heaviness = heaviness_of(LiftKind.of(profile_of(client, how).motion))
     except DomainError:
         heaviness = made.heaviness
-    heavy = heaviness >= rule["heavy_from"]
-    rest = line.rest_s if line.rest_s is not None else rule["rest_heavy_s" if heavy else "rest_light_s"]
+    rest = line.rest_s if line.rest_s is not None else rest_after(heaviness)
     return replace(made, rest_s=float(rest), heaviness=heaviness)

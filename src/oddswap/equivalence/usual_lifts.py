@@ -27,7 +27,7 @@ def usual_lifts(body: Body, place: Place) -> list[tuple[SetUp, str]]:
         wanted = equal_effort(rows.own, rows.unit, need)
         amount = np.clip(np.where(np.isfinite(wanted), wanted, least), least, np.minimum(top, rows.hold))
         effort = peak_effort(rows.own, rows.unit, amount)
-        good = (effort > need / 2) & (effort < most) & (amount <= rows.hold)
+        good = (effort > need / 2) & (effort < most) & (rows.hold >= least)
         done: set[str] = set()
         # Rows stand by the share that they leave to the target.
         for i in np.flatnonzero(good).tolist():

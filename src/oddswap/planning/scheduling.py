@@ -6,7 +6,7 @@ possible, or how far off it may be.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -30,9 +30,8 @@ LIMIT_S = 1.0
 
 
 def plan_session(
-    lifts: Sequence[Lift], school: School = "heavy_first", pairs: bool = True, limit_s: float = LIMIT_S,
-    choose: Callable[[Sequence[Lift]], list[Block]] = possible_blocks,
-) -> Session:  # fmt: skip
+    lifts: Sequence[Lift], school: School = "heavy_first", pairs: bool = True, limit_s: float = LIMIT_S
+) -> Session:
     """The best blocks and their best order.
 
     Args:
@@ -40,13 +39,12 @@ def plan_session(
         school: What comes first.
         pairs: Whether lifts that nobody put together may be done in turns.
         limit_s: How long a better one is looked for, s.
-        choose: Blocks to choose from.
     """
     from ortools.sat.python import cp_model  # read in only here: it takes a second
 
     if not lifts:
         return timed([], [], 0.0)
-    blocks = [b for b in choose(lifts) if pairs or len(b.lifts) == 1 or b.lifts[0].group]
+    blocks = [b for b in possible_blocks(lifts) if pairs or len(b.lifts) == 1 or b.lifts[0].group]
     orders = good_order(lifts, school)
     model = cp_model.CpModel()
     used = [model.new_bool_var(f"block {k}") for k in range(len(blocks))]

@@ -70,11 +70,22 @@ def heaviness_of(kind: LiftKind) -> float:
     return float(rule["by_joints"][min(max(joints, 1), len(rule["by_joints"])) - 1])
 
 
-def walk_s(one: Lift, other: Lift) -> float:
-    """Seconds from one lift's place to another's."""
+def rest_after(heaviness: float) -> float:
+    """Rest between sets where the line says none, s."""
+    rule = session_rules()
+    return float(rule["rest_heavy_s" if heaviness >= rule["heavy_from"] else "rest_light_s"])
+
+
+def walk_m(one: Lift, other: Lift) -> float:
+    """Metres from one lift's place to another's; none where either may be done anywhere."""
     if one.spot is None or other.spot is None:
         return 0.0
-    return float(np.hypot(one.spot[0] - other.spot[0], one.spot[1] - other.spot[1])) / float(session_rules()["walk_m_s"])
+    return float(np.hypot(one.spot[0] - other.spot[0], one.spot[1] - other.spot[1]))
+
+
+def walk_s(one: Lift, other: Lift) -> float:
+    """Seconds from one lift's place to another's."""
+    return walk_m(one, other) / float(session_rules()["walk_m_s"])
 
 
 def changes_s(before: Iterable[Lift], lift: Lift) -> float:
@@ -154,7 +165,7 @@ def may_pair(one: Lift, other: Lift) -> bool:
     rule = session_rules()
     if one.group or other.group or abs(one.sets - other.sets) > 1 or shared_work(one, other) > rule["pair"]["shared"]:
         return False
-    if walk_s(one, other) * rule["walk_m_s"] > rule["apart_m"] or _clash_s(one, other) or one.crowded or other.crowded:
+    if walk_m(one, other) > rule["apart_m"] or _clash_s(one, other) or one.crowded or other.crowded:
         return False
     alone = Block((one,)).duration_s + Block((other,)).duration_s
     return alone - Block((one, other)).duration_s >= float(rule["pair"]["least_s"])
