@@ -60,6 +60,19 @@ class LearnedDoc(Document):
     """What the client moves at the same effort, over what is computed."""
     sets: int = Field(ge=1, le=10_000)
     """From how many logged sets; few move the load little."""
+    spread: float | None = Field(default=None, ge=0, le=1)
+    """How sure the app is where it read this from the log, a standard deviation of the factor's logarithm; none where a coach
+    wrote it."""
+
+
+class LearnedKitDoc(Document):
+    """What the logs of all clients say of a kit item of the place in question."""
+
+    item: str
+    factor: float = Field(ge=0.3, le=3.0)
+    """What clients move on it at the same effort, over what is computed."""
+    spread: float = Field(ge=0, le=1)
+    """Standard deviation of the factor's logarithm."""
 
 
 class ClientDoc(Versioned):
@@ -93,6 +106,8 @@ class ClientDoc(Versioned):
     """Movements that stand first wherever they can be done, by id."""
     learned: list[LearnedDoc] = Field(default=[], max_length=500)
     """What the log says of loads computed for this client, a row a lift."""
+    learned_kit: list[LearnedKitDoc] = Field(default=[], max_length=500)
+    """What the logs say of kit where the client is to train; filled in by the app."""
     weights: list[WeightDoc] = Field(default=[], max_length=2000)
     """Weighings, in any order."""
     mass_unit: MassUnit = "kg"

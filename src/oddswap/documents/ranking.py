@@ -89,5 +89,6 @@ class RankDoc(Document):
 
     def conversion(self, client: ClientDoc) -> Conversion:
         """How loads are converted for a client."""
-        learned = {lift_named(one.movement, one.kit): Learned(one.factor, one.sets) for one in client.learned}
-        return Conversion(self.equivalence, self.law, learned)
+        learned = {lift_named(one.movement, one.kit): Learned(one.factor, one.sets, one.spread) for one in client.learned}
+        kit = {one.item: Learned(one.factor, 0, one.spread) for one in client.learned_kit}
+        return Conversion(self.equivalence, self.law, learned, kit)

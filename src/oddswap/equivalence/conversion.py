@@ -49,10 +49,13 @@ class Learned:
     Args:
         factor: What the client moves at the same effort over what is computed.
         sets: From how many logged sets.
+        spread: Standard deviation of the factor's logarithm, where it was weighed against what was computed already; None where
+            it is what somebody wrote.
     """
 
     factor: float = 1.0
     sets: int = 0
+    spread: float | None = None
 
     @property
     def trust(self) -> float:
@@ -62,7 +65,18 @@ class Learned:
     @property
     def applied(self) -> float:
         """The factor on the load that is applied, 1 without a log: few sets move the load little."""
-        return 1.0 + (self.factor - 1.0) * self.trust
+        return self.factor if self.spread is not None else 1.0 + (self.factor - 1.0) * self.trust
+
+    @property
+    def doubt(self) -> float:
+        """Part of a first conversion's doubt that is left, 0 to 1."""
+        if self.spread is None:
+            return float(np.sqrt(1.0 - self.trust))
+        return min(1.0, FOUR_OF_FIVE * self.spread / float(rules("loading")["range"]["factor"]))
+
+
+FOUR_OF_FIVE = 1.28
+"""Standard deviations either way that four of five values lie within (normal distribution)."""
 
 
 UNLOGGED = Learned()
@@ -87,11 +101,13 @@ class Conversion:
         equivalence: By which of ``hardest``, ``mean`` and ``lengthened``; None to keep the amount.
         law: By which repetitions are restated.
         learned: By ``lift_of``, what this client's log says.
+        items: By id of a kit item of the place, what all logs say of it.
     """
 
     equivalence: str | None = "hardest"
     law: str = "epley"
     learned: Mapping[str, Learned] = field(default_factory=dict)
+    items: Mapping[str, Learned] = field(default_factory=dict)
 
     def keeping(self) -> Conversion:
         """With the amount kept."""
@@ -110,7 +126,18 @@ class Conversion:
     def learned_of(self, prescribed: SetUp, set_up: SetUp) -> Learned:
         """What the log says of a set-up against the prescription, whose own loads it may correct too."""
         here, there = (self.learned.get(lift_of(s), UNLOGGED) for s in (set_up, prescribed))
-        return Learned(here.applied / there.applied, here.sets)
+        kit = [self._kit(s) for s in (set_up, prescribed)]
+        factor = here.applied * kit[0].applied / (there.applied * kit[1].applied)
+        spreads = [x.spread for x in (here, kit[0]) if x.spread is not None]
+        return Learned(factor, here.sets, float(np.hypot.reduce(spreads)) if spreads else None)
+
+    def _kit(self, set_up: SetUp) -> Learned:
+        """What the logs say of the items that a set-up is loaded by, together."""
+        known = [self.items[s.item.id] for s in set_up.sources if s.item is not None and s.item.id in self.items]
+        if not known:
+            return UNLOGGED
+        spread = float(np.hypot.reduce([x.spread or 0.0 for x in known]))
+        return Learned(float(np.prod([x.factor for x in known])), 0, spread)
 
 
 PLAIN, KEPT = Conversion(), Conversion(None)
@@ -220,7 +247,7 @@ def convert(
     effort: Callable[[float], float] = lambda a: float(peak_effort(own, per_unit, np.array(a)))
     ratio = effort(amount) / levels["hardest"]
     below, above = existing[existing < amount - 1e-9], existing[existing > amount + 1e-9]
-    law, doubt = rules("loading")["range"], np.sqrt(1.0 - learned.trust)
+    law, doubt = rules("loading")["range"], learned.doubt
     under, over = (1 - law["factor"] * doubt, 1 + law["factor"] * doubt) if known else np.exp2([-doubt, doubt])
     low, high = conversion.reps_at(reps, ratio)
     # Once there are logged sets it is not the first time.

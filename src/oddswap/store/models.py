@@ -167,4 +167,67 @@ class Creation(Table):
     made_at = DateTimeField(default=now)
 
 
-TABLES = [Coach, Client, Place, ClientPlace, Program, Session, Line, AcceptedSwap, ReachMap, Measurement, Edit, Creation]
+class Card(Table):
+    """A session that was handed to a client by a link; of the link only a digest is kept."""
+
+    client = ForeignKeyField(Client, backref="cards", on_delete="CASCADE")
+    session = ForeignKeyField(Session, backref="cards", on_delete="CASCADE")
+    place = ForeignKeyField(Place, backref="cards", on_delete="CASCADE")
+    link_digest = CharField(unique=True)
+    made_at = DateTimeField(default=now)
+    opened_at = DateTimeField(null=True)
+    seen_revision = IntegerField(default=0)
+    expires_at = DateTimeField()
+    withdrawn_at = DateTimeField(null=True)
+
+
+class CardRevision(Table):
+    """What a card said at a time; ``document`` is a card document, ``digest`` names what it was made of."""
+
+    card = ForeignKeyField(Card, backref="revisions", on_delete="CASCADE")
+    number = IntegerField()
+    digest = CharField()
+    document = TextField()
+    made_at = DateTimeField(default=now)
+
+    class Meta:  # noqa: D106
+        indexes = ((("card", "number"), True),)
+
+
+class LogEntry(Table):
+    """One thing that was noted; never changed. ``document`` is an entry document, ``context`` what it was done by then.
+
+    Line and place are numbers without a hold on their records: what was logged outlives both."""
+
+    client = ForeignKeyField(Client, backref="entries", on_delete="CASCADE")
+    key = CharField()
+    kind = CharField()
+    line = IntegerField(null=True)
+    place = IntegerField(null=True)
+    done_at = DateTimeField()
+    off_s = IntegerField(default=0)
+    conflicts = CharField(null=True)
+    document = TextField()
+    context = TextField(null=True)
+    received_at = DateTimeField(default=now)
+
+    class Meta:  # noqa: D106
+        indexes = ((("client", "key"), True), (("client", "done_at"), False))
+
+
+class ItemEvidence(Table):
+    """What one client's log says of a kit item, without any prior belief: mean and precision of a logarithm."""
+
+    client = ForeignKeyField(Client, backref="evidence", on_delete="CASCADE")
+    item = CharField()
+    mean = FloatField()
+    precision = FloatField()
+
+    class Meta:  # noqa: D106
+        indexes = ((("client", "item"), True),)
+
+
+TABLES = [
+    Coach, Client, Place, ClientPlace, Program, Session, Line, AcceptedSwap, ReachMap, Measurement, Edit, Creation, Card,
+    CardRevision, LogEntry, ItemEvidence,
+]  # fmt: skip

@@ -1,0 +1,144 @@
+"""What a client's log teaches, kept until something new is logged; and advice from it."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from cachetools import LRUCache
+
+from oddswap.documents.client import ClientDoc, LearnedDoc, LearnedKitDoc
+from oddswap.documents.log import BasisDoc
+from oddswap.store import log
+from oddswap.store.models import now
+from oddswap.training_log.learning import Belief, Lesson, learn, pooled
+from oddswap.training_log.progression import Advice, Case, next_time
+from oddswap.training_log.rules import rules
+from oddswap.training_log.sets import LoggedSet, written_strength
+
+ORIGIN = dt.datetime(2020, 1, 1)
+"""What days are counted from."""
+KEPT = 64
+LEAST_SETS = 3
+"""Sets from which on what was learned bears on conversions; own choice."""
+
+
+def day_of(time: dt.datetime) -> float:
+    """Days since ``ORIGIN``."""
+    return (time - ORIGIN).total_seconds() / 86400
+
+
+@dataclass(frozen=True, eq=False)
+class Book:
+    """A client's log as it holds today: entries in force, sets, and what they teach."""
+
+    client: int
+    entries: Sequence[log.Entry]
+    sets: Sequence[LoggedSet]
+    lesson: Lesson
+    today: float
+
+    def of_lift(self, line: int, basis: BasisDoc) -> list[LoggedSet]:
+        """Sets of a line in one set-up, in order."""
+        mine = [s for s in self.sets if s.line == str(line) and s.family == basis.family and list(s.items) == list(basis.items)]
+        return sorted(mine, key=lambda s: (s.day, s.order))
+
+    def strength(self, line: int, basis: BasisDoc, day: float | None = None) -> Belief:
+        """Strength in a line as it shows in a set-up, today or on a day."""
+        if str(line) not in self.lesson.targets:
+            # Nothing of this line was logged: what kit and kind of lift are off is known all the same.
+            off = self.lesson.correction(basis.family, basis.items) if not basis.own else Belief(0.0, 0.0)
+            base = float(np.log(written_strength(basis.written(), basis.law)))
+            return Belief(base + off.mean, float(np.hypot(rules("prior")["strength"], off.spread)), 0)
+        return self.lesson.strength(str(line), basis.family, basis.items, basis.own, self.today if day is None else day)
+
+
+_books: LRUCache[tuple[int, int, int], Book] = LRUCache(KEPT)
+
+
+def open_book(client: int, at: dt.datetime | None = None) -> Book:
+    """A client's log and what it teaches."""
+    time = at or now()
+    key = (client, log.newest(client), int(day_of(time)))
+    held = _books.get(key)
+    if held is not None:
+        return held
+    since = time - dt.timedelta(days=rules("window")["days"] * 3)
+    entries = log.in_force(log.entries(client, since))
+    sets = logged_sets(entries)
+    today = day_of(time)
+    lesson = learn(sets, today, pooled(log.evidence(client)))
+    made = Book(client, entries, sets, lesson, today)
+    _books[key] = made
+    return made
+
+
+def logged_sets(entries: Sequence[log.Entry]) -> list[LoggedSet]:
+    """The sets among entries in force, each with its place among its lift's sets of the day."""
+    out, seen = [], dict[tuple[int | None, int], int]()
+    for one in entries:
+        if one.document.kind != "set" or one.context is None or one.document.set is None:
+            continue
+        key = one.document.line, one.done_at.toordinal()
+        order = seen.get(key, 0)
+        seen[key] = order + 1
+        out.append(one.context.basis.logged(one.document, day_of(one.done_at), order))
+    return out
+
+
+def learn_anew(client: int) -> None:
+    """After something was logged: keep what this log says of kit for the others."""
+    log.keep_evidence(client, open_book(client).lesson.messages())
+
+
+def advise(book: Book, line: int, basis: BasisDoc, existing: Sequence[float], day: float | None = None) -> tuple[Case, Advice]:
+    """What to do next time in a line's set-up, and what that follows from."""
+    sets = book.of_lift(line, basis)
+    at = book.today if day is None else day
+    hurts = [e for e in book.entries if e.document.kind == "pain" and e.document.line == line]
+    last = max((s.day for s in sets), default=-np.inf)
+    hurting = any(day_of(e.done_at) >= last - 0.5 for e in hurts)
+    case = Case(
+        basis.wanted(), sets, basis.scale(), np.array(sorted(existing)), book.strength(line, basis, at), at, basis.amount,
+        hurting, gained(book, last, at), basis.law,
+    )  # fmt: skip
+    return case, next_time(case)
+
+
+def gained(book: Book, since: float, until: float) -> float:
+    """Weight gained between two days by what was weighed, kg; 0 where that is not known."""
+    weighed = [(day_of(e.done_at), e.document.mass_kg) for e in book.entries if e.document.mass_kg is not None]
+    before = [m for d, m in weighed if d <= since + 0.5]
+    after = [m for d, m in weighed if since + 0.5 < d <= until + 1]
+    return float(after[-1] - before[-1]) if before and after else 0.0
+
+
+def with_lessons(client: int, document: ClientDoc, place: int) -> ClientDoc:
+    """A client with what the log taught of lifts and of kit at a place."""
+    book = open_book(client)
+    typed = {(x.movement, x.kit) for x in document.learned}
+    out = list(document.learned)
+    for family in sorted({s.family for s in book.sets if not s.own}):
+        movement, kit = family.split(":", 1)
+        sets = [s for s in book.sets if s.family == family and not s.own]
+        if (movement, kit) in typed or len(sets) < LEAST_SETS:
+            continue
+        belief = book.lesson.correction(family, ())
+        out.append(
+            LearnedDoc(movement=movement, kit=kit, factor=_bounded(belief), sets=len(sets), spread=round(belief.spread, 2))
+        )
+    of_kit = list[LearnedKitDoc]()
+    heard = pooled([*log.evidence(client), book.lesson.messages()])
+    for item, (mean, precision) in sorted(heard.items()):
+        where, _, name = item.partition("/")
+        if where == str(place):
+            spread = (precision + 1 / rules("prior")["item"] ** 2) ** -0.5
+            told = Belief(mean * precision * spread**2, spread)
+            of_kit.append(LearnedKitDoc(item=name, factor=_bounded(told), spread=round(spread, 2)))
+    return document.model_copy(update={"learned": out[:500], "learned_kit": of_kit[:500]})
+
+
+def _bounded(belief: Belief) -> float:
+    return round(float(np.clip(belief.factor, 0.5, 2.0)), 2)

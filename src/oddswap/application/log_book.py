@@ -1,0 +1,246 @@
+"""Noting what was done: from a phone by its card, or at the desk; and what the log says."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+
+from oddswap.application.lessons import ORIGIN, Book, advise, learn_anew, logged_sets, open_book
+from oddswap.documents.card import CardDoc
+from oddswap.documents.log import EntryDoc, OutboxDoc
+from oddswap.documents.log_context import ContextDoc
+from oddswap.documents.log_view import (
+    AdviceDoc,
+    ConflictDoc,
+    LiftLogDoc,
+    LogDoc,
+    PainSeenDoc,
+    PointDoc,
+    SessionPointDoc,
+    ShiftDoc,
+    SideDoc,
+    TaughtDoc,
+    TrendDoc,
+)
+from oddswap.errors import DomainError
+from oddswap.store import log
+from oddswap.store.models import now
+from oddswap.training_log.learning import Shift, shifts
+from oddswap.training_log.progression import Advice, other_choices, side_difference
+from oddswap.training_log.rules import rules
+from oddswap.training_log.sets import LoggedSet, written_load, written_strength
+
+CLOCK_S = 120
+"""Seconds that a clock may be off without being set right; own choice."""
+
+
+def receive(client: int, outbox: OutboxDoc, cards: Mapping[int, CardDoc], place: int) -> list[str]:
+    """Keep what a phone sends; returns the ids that are kept now, all or none.
+
+    Args:
+        client: Whose card it is.
+        outbox: What is sent, and the phone's clock.
+        cards: By revision, what the card said; 0 for the newest.
+        place: Where.
+
+    Raises:
+        DomainError: For a line or way that the card has not.
+    """
+    off = outbox.sent_at - dt.datetime.now(dt.UTC)
+    off_s = round(off.total_seconds()) if abs(off.total_seconds()) > CLOCK_S else 0
+    made = []
+    for i, entry in enumerate(outbox.entries):
+        done_at = (entry.at - dt.timedelta(seconds=off_s)).astimezone(dt.UTC).replace(tzinfo=None)
+        context = (
+            _context(entry, cards[0], f"entries.{i}") if entry.line is not None and entry.kind in ("set", "pain") else None
+        )
+        made.append(log.NewEntry(entry, min(done_at, now()), off_s, context, place))
+    kept = log.append(client, made)
+    learn_anew(client)
+    return kept
+
+
+def _context(entry: EntryDoc, card: CardDoc, field: str) -> ContextDoc:
+    lift = next((x for x in card.lifts if x.line == entry.line), None)
+    if lift is None:
+        raise DomainError(f"{field}.line", entry.line, "a line of this card", "Open the card anew")
+    if entry.way >= len(lift.ways):
+        raise DomainError(f"{field}.way", entry.way, f"one of the {len(lift.ways)} ways of the card", "Open the card anew")
+    way = lift.ways[entry.way]
+    return ContextDoc(
+        line_name=lift.name, session=card.session, title=way.title, kit=way.kit, place_name=card.place,
+        revision=card.revision, basis=way.basis,
+    )  # fmt: skip
+
+
+def read_log(client: int, name: str) -> LogDoc:
+    """All that the log says of a client today."""
+    every = log.entries(client)
+    book = open_book(client)
+    sets = logged_sets(log.in_force(every))
+    by_key = {e.key: e for e in every}
+    lifts = []
+    for line in sorted({s.line for s in sets}, key=lambda x: -max(s.day for s in sets if s.line == x)):
+        mine = sorted((s for s in sets if s.line == line), key=lambda s: (s.day, s.order))
+        lifts.append(_lift(book, int(line), mine, by_key))
+    pains = [e for e in every if e.document.kind == "pain"]
+    return LogDoc(
+        client=name,
+        sets=len(sets),
+        lifts=lifts,
+        taught=_taught(book, by_key),
+        shifts=[_shift(s, by_key) for s in shifts(book.lesson)],
+        pains=[_pain(e) for e in reversed(pains)],
+        conflicts=[
+            ConflictDoc(key=e.key, at=e.done_at.replace(tzinfo=dt.UTC), words=_words(e), device=e.document.device)
+            for e in log.in_conflict(every)
+        ],
+        weights=[(e.done_at.replace(tzinfo=dt.UTC), e.document.mass_kg) for e in every if e.document.mass_kg is not None],
+        clock_off_h=round(max((abs(e.off_s) for e in every), default=0) / 3600, 1),
+    )
+
+
+def _lift(book: Book, line: int, mine: Sequence[LoggedSet], by_key: Mapping[str, log.Entry]) -> LiftLogDoc:
+    context = by_key[mine[-1].id].context
+    assert context is not None  # sets have one
+    points = [_point(s, by_key[s.id]) for s in mine]
+    next_up = []
+    for key in dict.fromkeys((s.family, tuple(s.items)) for s in reversed(mine)):
+        last = next(s for s in reversed(mine) if (s.family, tuple(s.items)) == key)
+        entry = by_key[last.id]
+        assert entry.context is not None  # as above
+        basis = entry.context.basis
+        case, advice = advise(book, line, basis, basis.amounts)
+        others = other_choices(case, advice)
+        next_up.append(_advice(entry, advice, others, basis.unit))
+    base = context.basis
+    return LiftLogDoc(
+        line=line,
+        name=context.line_name,
+        target=base.target,
+        unit=base.written_unit,
+        written=_written_words(base.written_amounts),
+        points=points,
+        trend=_trend(book, mine),
+        sessions=_sessions(mine),
+        next=next_up[:4],
+        sides=_sides(mine),
+    )
+
+
+def _written_words(amounts: Sequence[float]) -> float:
+    """The written amount: the middle of the marks about it."""
+    return round(amounts[len(amounts) // 2], 2)
+
+
+def _point(s: LoggedSet, entry: log.Entry) -> PointDoc:
+    assert entry.context is not None  # a set's entry
+    assert entry.document.set is not None  # as above
+    d = entry.document.set
+    return PointDoc(
+        id=entry.key, at=entry.done_at.replace(tzinfo=dt.UTC), value=round(written_load(s), 3), amount=d.amount,
+        unit=entry.context.basis.unit, reps=d.reps, left=d.left, right=d.right, rir=d.rir, partials=d.partials,
+        drops=[(x.amount, x.reps) for x in d.drops], felt=list(d.felt), note=entry.document.note, title=entry.context.title,
+        kit=entry.context.kit, place=entry.context.place_name, order=s.order, fixed=entry.document.replaces is not None,
+    )  # fmt: skip
+
+
+def _trend(book: Book, mine: Sequence[LoggedSet]) -> list[TrendDoc]:
+    """The written load that would have been right, by what is known today, over the days of the window."""
+    line, out = mine[-1].line, []
+    window = [s for s in mine if s.day >= book.today - rules("window")["days"]]
+    if not window or line not in book.lesson.targets:
+        return []
+    days = np.unique([int(s.day) for s in window])
+    for day in days:
+        belief = book.lesson.strength(line, "", (), True, float(day))
+        base = float(np.log(written_strength(mine[-1].written, mine[-1].law)))
+        at = [mine[-1].scale.written_at(float(np.exp(belief.mean + k * belief.spread - base))) for k in (0.0, -1.28, 1.28)]
+        out.append(TrendDoc(at=_date(float(day)), value=round(at[0], 3), low=round(at[1], 3), high=round(at[2], 3)))
+    return out
+
+
+def _sessions(mine: Sequence[LoggedSet]) -> list[SessionPointDoc]:
+    out = []
+    for day in sorted({int(s.day) for s in mine}):
+        of_day = [s for s in mine if int(s.day) == day]
+        out.append(SessionPointDoc(at=_date(float(day)), best=round(max(written_load(s) for s in of_day), 3), sets=len(of_day)))
+    return out
+
+
+def _sides(mine: Sequence[LoggedSet]) -> SideDoc | None:
+    off = side_difference(mine[-12:])
+    if off is None:
+        return None
+    before = side_difference(mine[-24:-12])
+    return SideDoc(left_ahead=round(off, 1), before=round(before, 1) if before is not None else None)
+
+
+def _advice(entry: log.Entry, advice: Advice, others: Sequence[Advice], unit: str) -> AdviceDoc:
+    assert entry.context is not None  # a set's entry
+    return AdviceDoc(
+        title=entry.context.title, kit=entry.context.kit, place=entry.context.place_name, kind=advice.kind,
+        amount=advice.amount, unit=unit, reps=advice.reps, reason=advice.reason,
+        expected=[round(x, 1) for x in advice.expected],
+        others=[(o.kind, o.amount, o.reps, o.reason) for o in others],
+    )  # fmt: skip
+
+
+def _taught(book: Book, by_key: Mapping[str, log.Entry]) -> list[TaughtDoc]:
+    """What was learned of kinds of lift on kit, the surest first."""
+    out = []
+    for family, items in dict.fromkeys((s.family, tuple(s.items)) for s in book.sets if not s.own):
+        mine = [s for s in book.sets if s.family == family and tuple(s.items) == items]
+        context = by_key[mine[-1].id].context
+        assert context is not None  # sets have one
+        belief = book.lesson.correction(family, items)
+        low, high = belief.between()
+        names = context.basis.item_names
+        out.append(
+            TaughtDoc(
+                title=context.title,
+                kit=" + ".join(names) or context.kit,
+                place=context.place_name,
+                factor=round(belief.factor, 3),
+                low=round(low, 3),
+                high=round(high, 3),
+                sets=len(mine),
+                sure=bool(low > 1.0 or high < 1.0),
+            )
+        )
+    return sorted(out, key=lambda t: (not t.sure, t.high - t.low))
+
+
+def _shift(one: Shift, by_key: Mapping[str, log.Entry]) -> ShiftDoc:
+    place, _, item = one.item.partition("/")
+    by = round(float(np.expm1(one.by)), 3)
+    return ShiftDoc(item=item, place=int(place), name=_item_name(one.item, by_key), since=_date(one.day), by=by)
+
+
+def _item_name(item: str, by_key: Mapping[str, log.Entry]) -> str:
+    for entry in by_key.values():
+        if entry.context is not None and item in entry.context.basis.items:
+            return f"{entry.context.basis.item_names[entry.context.basis.items.index(item)]}, {entry.context.place_name}"
+    return item
+
+
+def _pain(e: log.Entry) -> PainSeenDoc:
+    assert e.document.pain is not None  # a pain's entry
+    p = e.document.pain
+    lift = e.context.title if e.context else ""
+    return PainSeenDoc(
+        key=e.key, at=e.done_at.replace(tzinfo=dt.UTC), line=e.document.line, lift=lift, where=p.where, when=p.when,
+        note=e.document.note,
+    )  # fmt: skip
+
+
+def _words(e: log.Entry) -> str:
+    s = e.document.set
+    lift = e.context.line_name if e.context else ""
+    return f"{lift}: {s.amount:g} {e.context.basis.unit if e.context else ''} × {s.reps}" if s else f"{lift}: {e.document.kind}"
+
+
+def _date(day: float) -> dt.date:
+    return (ORIGIN + dt.timedelta(days=day)).date()

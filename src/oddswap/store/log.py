@@ -1,0 +1,152 @@
+"""The log: entries are added, never changed. The same one sent twice, or from two phones, is one."""
+
+from __future__ import annotations
+
+import datetime as dt
+import hashlib
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from oddswap.documents.log import EntryDoc
+from oddswap.documents.log_context import ContextDoc
+from oddswap.store.models import ItemEvidence, LogEntry, database
+
+
+@dataclass(frozen=True)
+class Entry:
+    """An entry as it is kept.
+
+    Args:
+        seq: In the order in which entries came.
+        key: The entry's id; of one that came with another text under an id that was there, another.
+        done_at: When, UTC, by the server's clock.
+        off_s: By how much the sender's clock was ahead, s.
+        conflicts: Id of the entry that it disagrees with; None for none.
+        document: What was noted.
+        context: What it was done by then; None for a weighing or a note.
+        place: Where.
+    """
+
+    seq: int
+    key: str
+    done_at: dt.datetime
+    off_s: int
+    conflicts: str | None
+    document: EntryDoc
+    context: ContextDoc | None
+    place: int | None
+
+
+@dataclass(frozen=True)
+class NewEntry:
+    """An entry to be kept; see ``Entry``."""
+
+    document: EntryDoc
+    done_at: dt.datetime
+    off_s: int = 0
+    context: ContextDoc | None = None
+    place: int | None = None
+
+
+def _same(document: EntryDoc, row: LogEntry) -> bool:
+    return document.model_dump_json(exclude={"device"}) == EntryDoc.model_validate_json(row.document).model_dump_json(
+        exclude={"device"}
+    )
+
+
+def append(client: int, entries: Sequence[NewEntry]) -> list[str]:
+    """Keep entries, all or none; returns the ids that are kept now. What is there already is not kept again."""
+    kept = []
+    with database.atomic():
+        for one in entries:
+            key, conflicts = one.document.id, None
+            held = LogEntry.get_or_none(LogEntry.client == client, LogEntry.key == key)
+            kept.append(key)
+            if held is not None:
+                if _same(one.document, held):
+                    continue
+                # Another text under the same id: both are kept, and the coach is shown both.
+                text = one.document.model_dump_json(exclude={"device"})
+                conflicts, key = key, f"{key}:{hashlib.sha256(text.encode()).hexdigest()[:12]}"
+                if LogEntry.get_or_none(LogEntry.client == client, LogEntry.key == key) is not None:
+                    continue
+            LogEntry.create(
+                client=client,
+                key=key,
+                kind=one.document.kind,
+                line=one.document.line,
+                place=one.place,
+                done_at=one.done_at,
+                off_s=one.off_s,
+                conflicts=conflicts,
+                document=one.document.model_dump_json(),
+                context=one.context.model_dump_json() if one.context else None,
+            )
+    return kept
+
+
+def entries(client: int, since: dt.datetime | None = None) -> list[Entry]:
+    """All entries of a client, in the order of their times; from ``since``, UTC, on."""
+    rows = LogEntry.select().where(LogEntry.client == client)
+    if since is not None:
+        rows = rows.where(LogEntry.done_at >= since)
+    return [_entry(row) for row in rows.order_by(LogEntry.done_at, LogEntry.id)]
+
+
+def _entry(row: LogEntry) -> Entry:
+    context = ContextDoc.model_validate_json(row.context) if row.context else None
+    document = EntryDoc.model_validate_json(row.document)
+    return Entry(row.id, row.key, row.done_at, row.off_s, row.conflicts, document, context, row.place)
+
+
+def newest(client: int) -> int:
+    """Number of a client's newest entry; 0 without one."""
+    row = LogEntry.select(LogEntry.id).where(LogEntry.client == client).order_by(LogEntry.id.desc()).first()
+    return int(row.id) if row is not None else 0
+
+
+def in_force(every: Sequence[Entry]) -> list[Entry]:
+    """Entries less those that a fix stands for or that were taken back, and less what disagrees with an earlier one.
+
+    Of several fixes of one entry the last counts; all of them stay readable.
+    """
+    replaced: dict[str, Entry] = {}
+    for one in every:
+        if one.document.replaces is not None and one.conflicts is None:
+            held = replaced.get(one.document.replaces)
+            if held is None or (one.done_at, one.seq) > (held.done_at, held.seq):
+                replaced[one.document.replaces] = one
+    out = []
+    for one in every:
+        target = one.document.replaces
+        superseded = target is not None and replaced.get(target) is not one
+        if one.document.kind == "withdrawn" or one.conflicts or superseded or one.key in replaced:
+            continue
+        out.append(one)
+    return out
+
+
+def in_conflict(every: Sequence[Entry]) -> list[Entry]:
+    """Entries that disagree with another: the same id with another text, or a second fix of the same entry."""
+    fixes: dict[str, list[Entry]] = {}
+    for one in every:
+        if one.document.replaces is not None:
+            fixes.setdefault(one.document.replaces, []).append(one)
+    twice = [e for several in fixes.values() if len(several) > 1 for e in several]
+    return [e for e in every if e.conflicts or e in twice]
+
+
+def keep_evidence(client: int, messages: Mapping[str, tuple[float, float]]) -> None:
+    """Keep what a client's log says of kit items, mean and precision, in place of what it said before."""
+    with database.atomic():
+        ItemEvidence.delete().where(ItemEvidence.client == client).execute()
+        for item, (mean, precision) in messages.items():
+            ItemEvidence.create(client=client, item=item, mean=mean, precision=precision)
+
+
+def evidence(but: int) -> list[dict[str, tuple[float, float]]]:
+    """What the logs of all clients but one say of kit items, a mapping a client."""
+    out: dict[int, dict[str, tuple[float, float]]] = {}
+    for row in ItemEvidence.select().where(ItemEvidence.client != but):
+        out.setdefault(row.client_id, {})[row.item] = (row.mean, row.precision)
+    return list(out.values())

@@ -1,0 +1,72 @@
+"""Cards that are handed to clients, and the log of what they did."""
+
+import datetime as dt
+
+from peewee import CharField, DateTimeField, FloatField, ForeignKeyField, IntegerField, TextField
+
+
+def up(migrator, db):
+    class Table(db.Model):
+        class Meta:
+            legacy_table_names = False
+
+    class Place(Table):
+        pass
+
+    class Client(Table):
+        pass
+
+    class Session(Table):
+        pass
+
+    class Card(Table):
+        client = ForeignKeyField(Client, on_delete="CASCADE")
+        session = ForeignKeyField(Session, on_delete="CASCADE")
+        place = ForeignKeyField(Place, on_delete="CASCADE")
+        link_digest = CharField(unique=True)
+        made_at = DateTimeField(default=dt.datetime.now)
+        opened_at = DateTimeField(null=True)
+        seen_revision = IntegerField(default=0)
+        expires_at = DateTimeField()
+        withdrawn_at = DateTimeField(null=True)
+
+    class CardRevision(Table):
+        card = ForeignKeyField(Card, on_delete="CASCADE")
+        number = IntegerField()
+        digest = CharField()
+        document = TextField()
+        made_at = DateTimeField(default=dt.datetime.now)
+
+        class Meta:
+            indexes = ((("card", "number"), True),)
+
+    class LogEntry(Table):
+        client = ForeignKeyField(Client, on_delete="CASCADE")
+        key = CharField()
+        kind = CharField()
+        line = IntegerField(null=True)
+        place = IntegerField(null=True)
+        done_at = DateTimeField()
+        off_s = IntegerField(default=0)
+        conflicts = CharField(null=True)
+        document = TextField()
+        context = TextField(null=True)
+        received_at = DateTimeField(default=dt.datetime.now)
+
+        class Meta:
+            indexes = ((("client", "key"), True), (("client", "done_at"), False))
+
+    class ItemEvidence(Table):
+        client = ForeignKeyField(Client, on_delete="CASCADE")
+        item = CharField()
+        mean = FloatField()
+        precision = FloatField()
+
+        class Meta:
+            indexes = ((("client", "item"), True),)
+
+    db.create_tables([Card, CardRevision, LogEntry, ItemEvidence])
+
+
+def down(migrator, db):
+    raise NotImplementedError("older programs know no log; open the copy that was kept before this step")
