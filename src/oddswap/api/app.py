@@ -17,6 +17,7 @@ from starlette.exceptions import HTTPException
 from oddswap import __version__
 from oddswap.api import (
     calculators,
+    cards,
     coverage,
     documents,
     files,
@@ -25,6 +26,7 @@ from oddswap.api import (
     history,
     kit,
     library,
+    log,
     matching,
     measuring,
     programs,
@@ -42,7 +44,7 @@ from oddswap.documents.problems import reading_faults
 WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 ROUTERS = (
     service, library, records, programs, kit, files, matching, coverage, measuring, documents, calculators, writing, history,
-    finding, watching, workspace, typing_lines, floor,
+    finding, watching, workspace, typing_lines, floor, cards, log,
 )  # fmt: skip
 """Modules with a router each, in the order of the document."""
 

@@ -10,7 +10,7 @@ from fastapi.responses import Response
 from pydantic import Field
 
 from oddswap.api.files import attached
-from oddswap.api.matching import accepted_at, with_weights
+from oddswap.api.matching import accepted_at, stored_session, who_trains, with_weights
 from oddswap.api.requests import Asked, Number, RecordNumber, shown
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import PlaceView, RankRequest, View
@@ -69,7 +69,7 @@ def plan_floor(session: Number, request: FloorRequest) -> FloorView:
     record = records.client(held.client)
     rank = with_weights(RankDoc(lens=records.settings().lens))
     accepted = accepted_at(request.place, [number for number, _ in held.lines])
-    plan = lay_out_session(record.document, held.name, held.lines, place, accepted, request.wish, rank)
+    plan = lay_out_session(who_trains(held.client, request.place), held.name, held.lines, place, accepted, request.wish, rank)
     places = [PlaceView(id=p.id, name=p.document.name, items=len(p.document.kit)) for p in record.places]
     kit = [KitNameView(id=k.id, name=k.name) for k in place.kit]
     return FloorView(program=held.program, client=held.client, places=places, kit=kit, plan=plan)
@@ -78,11 +78,9 @@ def plan_floor(session: Number, request: FloorRequest) -> FloorView:
 @router.post("/sessions/{session}/choice", tags=["swaps"])
 def choose(session: Number, request: RankRequest) -> SessionChoiceDoc:
     """Swaps for a session's lines that have none at a place, chosen together: few stations, little to set."""
-    held, place = programs.session(session), records.place(request.place).document
-    client, rank = records.client(held.client).document, with_weights(request.rank)
-    accepted = accepted_at(request.place, [number for number, _ in held.lines])
-    with LONG_WORK.wanted(board_digest(client, held.lines, place, rank)):
-        return choose_session(client, held.lines, place, accepted, rank)
+    client, lines, place, accepted, rank = stored_session(session, request)
+    with LONG_WORK.wanted(board_digest(client, lines, place, rank)):
+        return choose_session(client, lines, place, accepted, rank)
 
 
 @router.get("/programs/{program}/calendar", tags=["files"], response_class=Response, responses=CALENDAR)

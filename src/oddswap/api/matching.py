@@ -23,6 +23,7 @@ from oddswap.api.views import (
     past_swap_view,
 )
 from oddswap.application.accepting import accept
+from oddswap.application.lessons import with_lessons
 from oddswap.application.matching import match_line
 from oddswap.application.try_out import read_detail, try_out
 from oddswap.documents.accepted import AcceptedDoc
@@ -35,7 +36,7 @@ from oddswap.documents.ranking import CoachDoc, RankDoc
 from oddswap.equivalence.lenses import PARTS, lenses
 from oddswap.errors import DomainError
 from oddswap.quantities import shown_in
-from oddswap.store import records, swaps
+from oddswap.store import programs, records, swaps
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
 
@@ -72,8 +73,22 @@ def with_weights(rank: RankDoc) -> RankDoc:
 def stored(line: Number, request: RankRequest) -> tuple[ClientDoc, LineDoc, PlaceDoc, RankDoc]:
     """What a request about a stored line at a stored place is answered from."""
     record = records.line(line)
-    client, place = records.client(record.client).document, records.place(request.place).document
+    client, place = who_trains(record.client, request.place), records.place(request.place).document
     return client, record.document, place, with_weights(request.rank)
+
+
+def who_trains(client: int, place: int) -> ClientDoc:
+    """A client with what the log taught of lifts, and of kit at a place."""
+    return with_lessons(client, records.client(client).document, place)
+
+
+def stored_session(
+    session: int, request: RankRequest
+) -> tuple[ClientDoc, Sequence[tuple[int, LineDoc]], PlaceDoc, dict[int, SwapDoc], RankDoc]:
+    """What a request about a stored session at a stored place is answered from; swaps in force by line."""
+    held, place = programs.session(session), records.place(request.place).document
+    accepted = accepted_at(request.place, [number for number, _ in held.lines])
+    return who_trains(held.client, request.place), held.lines, place, accepted, with_weights(request.rank)
 
 
 def accepted_at(place: int, lines: Sequence[int]) -> dict[int, SwapDoc]:

@@ -8,11 +8,13 @@ from typing import Any
 from fastapi.responses import JSONResponse
 from pydantic import ValidationError
 
+from oddswap.api.guesses import GuessingError
 from oddswap.api.revisions import UnconditionalError
 from oddswap.application.jobs import BusyError
 from oddswap.documents.problems import Fault, Problem, domain_fault, reading_faults
 from oddswap.documents.tables import TableError
 from oddswap.errors import DomainError
+from oddswap.store.cards import ClosedError
 from oddswap.store.editing import MissingError, StaleError
 from oddswap.store.opening import GoneError, disk_is_full
 
@@ -67,6 +69,12 @@ def as_problem(error: BaseException) -> Problem | None:
         case BusyError():
             detail = f"Try again in {error.retry_after_s} s; nothing was lost"
             return Problem(title="Too much is being computed", status=503, detail=detail, faults=[])
+        case ClosedError():
+            detail = "It was renewed or withdrawn, is too old, or was never one. Ask your coach for a new one"
+            return Problem(title="This link opens nothing", status=404, detail=detail, faults=[])
+        case GuessingError():
+            detail = f"Wait {error.retry_after_s} s, then try again"
+            return Problem(title="Too many tries", status=429, detail=detail, faults=[])
         case UnconditionalError():
             return Problem(title="The change must say what it was made on", status=428, detail=str(error), faults=[])
         case GoneError():
@@ -77,7 +85,10 @@ def as_problem(error: BaseException) -> Problem | None:
     return None
 
 
-TOLD = (DomainError, TableError, ValidationError, MissingError, StaleError, BusyError, UnconditionalError, GoneError)
+TOLD = (
+    DomainError, TableError, ValidationError, MissingError, StaleError, BusyError, UnconditionalError, GoneError,
+    ClosedError, GuessingError,
+)  # fmt: skip
 """Errors that are told as what they are."""
 
 
@@ -87,7 +98,7 @@ def answer_error(error: BaseException) -> JSONResponse | None:
     if told is None:
         return None
     answer = AsciiResponse(told.model_dump(), told.status, media_type="application/problem+json")
-    if isinstance(error, BusyError):
+    if isinstance(error, BusyError | GuessingError):
         answer.headers["Retry-After"] = str(error.retry_after_s)
     return answer
 

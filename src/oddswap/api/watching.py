@@ -13,7 +13,7 @@ from fastapi.sse import EventSourceResponse, ServerSentEvent
 
 from oddswap.api.coverage import kept_map
 from oddswap.api.guard import FAILED
-from oddswap.api.matching import accepted_at, stored, with_weights
+from oddswap.api.matching import stored, stored_session
 from oddswap.api.problems import as_problem
 from oddswap.api.requests import Number, PlaceNumber
 from oddswap.api.views import RankRequest
@@ -24,7 +24,7 @@ from oddswap.application.matching import watched_match
 from oddswap.application.versions import map_digest, match_digest
 from oddswap.documents.problems import Problem
 from oddswap.equivalence.cache import AbandonedError
-from oddswap.store import programs, records
+from oddswap.store import records
 from oddswap.store.opening import connected
 
 router = APIRouter(prefix="/api", tags=["swaps"])
@@ -61,11 +61,9 @@ def _purchases(client: Number, place: PlaceNumber) -> Work:
 
 def _choice(session: Number, request: RankRequest) -> Work:
     with connected():
-        held, place = programs.session(session), records.place(request.place).document
-        client, rank = records.client(held.client).document, with_weights(request.rank)
-        accepted = accepted_at(request.place, [number for number, _ in held.lines])
-    name = board_digest(client, held.lines, place, rank)
-    return name, lambda: choose_session(client, held.lines, place, accepted, rank)
+        client, lines, place, accepted, rank = stored_session(session, request)
+    name = board_digest(client, lines, place, rank)
+    return name, lambda: choose_session(client, lines, place, accepted, rank)
 
 
 def event_of(name: str, compute: Callable[[], Any]) -> ServerSentEvent:

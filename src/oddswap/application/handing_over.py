@@ -162,7 +162,7 @@ def _advised(book: Book, line: int, way: CardWayDoc) -> CardWayDoc:
     """A way with the load and repetitions for next time."""
     case, advice = advise(book, line, way.basis, [a.amount for a in way.amounts])
     words = {a.amount: a.words for a in way.amounts}
-    basis = way.basis
+    target = case.target_at(advice.amount) if case.sets else case.restated(advice.amount)
     low, high = (max(0.0, x) for x in advice.expected[1:])
     expected = f"{low:.0f} to {high:.0f} expected, {advice.expected[0]:.0f} most likely" if case.sets else ""
     return way.model_copy(
@@ -170,7 +170,7 @@ def _advised(book: Book, line: int, way: CardWayDoc) -> CardWayDoc:
             "amount": advice.amount,
             "load": words.get(advice.amount, way.load),
             "aim": advice.reps,
-            "reps": reps_words(basis.reps_low, basis.reps_high),
+            "reps": reps_words(min(target.low, advice.reps), max(target.high, advice.reps)),
             "why": advice.reason,
             "expected": expected,
         }
@@ -252,9 +252,7 @@ def _basis(prescription: PrescriptionProfile, room: Place, swap: Swap, place: in
     items = [s.item for s in set_up.sources if s.item is not None]
     ratios = effort_ratios(prescription, set_up, amounts)
     on_written = effort_ratios(prescription, written, marks)
-    # Repetitions as restated: what the rounded load asks more or less is in them already.
     own = set_up == written or (not items and lift_name(set_up) == lift_name(written) and not written.sources)
-    low, high = (swap.load.reps_low, swap.load.reps_high) if swap.load.reps_sensible else (line.reps_low, line.reps_high)
     return BasisDoc(
         family=lift_name(set_up),
         items=[f"{place}/{i.id}" for i in items],
@@ -267,8 +265,6 @@ def _basis(prescription: PrescriptionProfile, room: Place, swap: Swap, place: in
         written_unit=written.sources[0].amount_unit if written.sources else "",
         written_amounts=[round(float(a), 4) for a in marks],
         written_ratios=[round(float(r), 5) for r in on_written],
-        reps_low=low,
-        reps_high=max(low, high),
         written_low=line.reps_low,
         written_high=line.reps_high,
         rir=line.rir,
@@ -276,6 +272,8 @@ def _basis(prescription: PrescriptionProfile, room: Place, swap: Swap, place: in
         law=law,
         target=line.target,
         amount=set_up.sources[0].amount if set_up.sources else 0.0,
+        first_amount=swap.load.first_time,
+        first_rir=swap.load.first_time_rir,
     )
 
 

@@ -101,8 +101,8 @@ def advise(book: Book, line: int, basis: BasisDoc, existing: Sequence[float], da
     last = max((s.day for s in sets), default=-np.inf)
     hurting = any(day_of(e.done_at) >= last - 0.5 for e in hurts)
     case = Case(
-        basis.wanted(), sets, basis.scale(), np.array(sorted(existing)), book.strength(line, basis, at), at, basis.amount,
-        hurting, gained(book, last, at), basis.law,
+        basis.written(), sets, basis.scale(), np.array(sorted(existing)), book.strength(line, basis, at), at,
+        (basis.first_amount, basis.first_rir),        hurting, gained(book, last, at), basis.law,
     )  # fmt: skip
     return case, next_time(case)
 

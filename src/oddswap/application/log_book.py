@@ -54,7 +54,9 @@ def receive(client: int, outbox: OutboxDoc, cards: Mapping[int, CardDoc], place:
     for i, entry in enumerate(outbox.entries):
         done_at = (entry.at - dt.timedelta(seconds=off_s)).astimezone(dt.UTC).replace(tzinfo=None)
         context = (
-            _context(entry, cards[0], f"entries.{i}") if entry.line is not None and entry.kind in ("set", "pain") else None
+            _context(entry, cards.get(entry.revision, cards[0]), f"entries.{i}")
+            if entry.line is not None and entry.kind in ("set", "pain")
+            else None
         )
         made.append(log.NewEntry(entry, min(done_at, now()), off_s, context, place))
     kept = log.append(client, made)
@@ -105,7 +107,7 @@ def read_log(client: int, name: str) -> LogDoc:
 def _lift(book: Book, line: int, mine: Sequence[LoggedSet], by_key: Mapping[str, log.Entry]) -> LiftLogDoc:
     context = by_key[mine[-1].id].context
     assert context is not None  # sets have one
-    points = [_point(s, by_key[s.id]) for s in mine]
+    points = [_point(s, by_key[s.id], 0.0 if s.own else book.lesson.correction(s.family, s.items).mean) for s in mine]
     next_up = []
     for key in dict.fromkeys((s.family, tuple(s.items)) for s in reversed(mine)):
         last = next(s for s in reversed(mine) if (s.family, tuple(s.items)) == key)
@@ -135,12 +137,12 @@ def _written_words(amounts: Sequence[float]) -> float:
     return round(amounts[len(amounts) // 2], 2)
 
 
-def _point(s: LoggedSet, entry: log.Entry) -> PointDoc:
+def _point(s: LoggedSet, entry: log.Entry, off: float) -> PointDoc:
     assert entry.context is not None  # a set's entry
     assert entry.document.set is not None  # as above
     d = entry.document.set
     return PointDoc(
-        id=entry.key, at=entry.done_at.replace(tzinfo=dt.UTC), value=round(written_load(s), 3), amount=d.amount,
+        id=entry.key, at=entry.done_at.replace(tzinfo=dt.UTC), value=round(written_load(s, off), 3), amount=d.amount,
         unit=entry.context.basis.unit, reps=d.reps, left=d.left, right=d.right, rir=d.rir, partials=d.partials,
         drops=[(x.amount, x.reps) for x in d.drops], felt=list(d.felt), note=entry.document.note, title=entry.context.title,
         kit=entry.context.kit, place=entry.context.place_name, order=s.order, fixed=entry.document.replaces is not None,

@@ -87,6 +87,8 @@ class EntryDoc(Document):
     """Names the phone or desk."""
     line: int | None = Field(default=None, ge=1, le=2**63 - 1)
     """The written line; none for a weighing."""
+    revision: int = Field(default=0, ge=0, le=2**31)
+    """Of the card that it was done by; 0 for the newest."""
     way: int = Field(default=0, ge=0, le=9)
     """How it was done: 0 as the card says, else the place in its list of what to do instead."""
     order: int = Field(default=0, ge=0, le=99)
@@ -134,9 +136,6 @@ class BasisDoc(Document):
     written_unit: str = ""
     written_amounts: list[float]
     written_ratios: list[float]
-    reps_low: int
-    """Fewest repetitions, restated for the load that there is."""
-    reps_high: int
     written_low: int
     """Fewest repetitions of the written line."""
     written_high: int
@@ -146,16 +145,16 @@ class BasisDoc(Document):
     target: str = ""
     """Muscle group it is for."""
     amount: float = 0.0
-    """Amount that the card says."""
+    """Amount that was accepted."""
+    first_amount: float = 0.0
+    """Amount of a first time."""
+    first_rir: int = 2
+    """Repetitions to leave in reserve that time."""
 
     def scale(self) -> EffortScale:
         """The same in the core's terms."""
         values = (self.amounts, self.ratios, self.written_amounts, self.written_ratios)
         return EffortScale(*(np.array(v) for v in values))
-
-    def wanted(self) -> Target:
-        """What is wanted of a set."""
-        return Target(self.reps_low, self.reps_high, self.rir, self.amrap)
 
     def written(self) -> Target:
         """What is written of the line."""
@@ -167,7 +166,7 @@ class BasisDoc(Document):
         s = entry.set
         return LoggedSet(
             day=day, line=str(entry.line), family=self.family, items=self.items, own=self.own, scale=self.scale(),
-            amount=s.amount, reps=s.reps, target=self.wanted(), written=self.written(), rir=s.rir, order=order,
+            amount=s.amount, reps=s.reps, written=self.written(), rir=s.rir, order=order,
             left=s.left, right=s.right, known=self.known, id=entry.id, law=self.law,
         )  # fmt: skip
 

@@ -17,6 +17,10 @@ LINK_BYTES = 24
 """Random bytes of a link: 192 bits cannot be guessed."""
 
 
+class ClosedError(LookupError):
+    """A link that opens nothing."""
+
+
 @dataclass(frozen=True)
 class CardRecord:
     """A card and where it stands."""

@@ -22,6 +22,8 @@ from oddswap.training_log.sets import LoggedSet, Target, repetitions_of, written
 
 TURNS = 4
 """Times that far sets are weighed anew."""
+OPEN_RESERVE = 4
+"""Told reserve from which on it means so many or more."""
 LEAST_PRECISION = 1e-3
 """Precision of a message under which it says nothing."""
 
@@ -141,7 +143,7 @@ def pooled(messages: Sequence[Mapping[str, tuple[float, float]]]) -> dict[str, t
 def noise_of(one: LoggedSet) -> float:
     """Standard deviation of the logarithm of the strength that a set shows."""
     n = rules("noise")
-    off = n["untold"] if one.rir is None else n["reserve"] * (1.0 if one.rir < 4 else 1.5)
+    off = n["untold"] if one.rir is None else n["reserve"] * (1.0 if one.rir < OPEN_RESERVE else 1.5)
     return float(np.hypot(n["set"], off / (30 + one.to_failure)))
 
 
@@ -168,12 +170,15 @@ def learn(
     mean: Floats = mean0
     covariance: Floats = np.diag(1 / precision0) if len(names) else np.zeros((0, 0))
     weight: Floats = np.ones(len(used))
+    open_ended = np.array([s.rir is not None and s.rir >= OPEN_RESERVE for s in used], dtype=bool)
     for _ in range(TURNS if used else 0):
         w = weight / noise**2
         covariance = np.asarray(np.linalg.inv((design * w[:, None]).T @ design + np.diag(precision0)), dtype=float)
         mean = covariance @ (design.T @ (w * shown) + precision0 * mean0)
-        off = np.abs(shown - design @ mean) / noise
-        weight = np.asarray(np.minimum(1.0, rules("noise")["outlier"] / np.maximum(off, 1e-9)), dtype=float)
+        off = (shown - design @ mean) / noise
+        weight = np.asarray(np.minimum(1.0, rules("noise")["outlier"] / np.maximum(np.abs(off), 1e-9)), dtype=float)
+        # Who tells of four left or more says no more than that: more strength than shown is no contradiction.
+        weight[open_ended & (off < 0)] *= rules("noise")["open_weight"]
     targets = {s.line: s.written for s in used}
     return Lesson(day, names, mean, covariance, told, targets, priors, law, _residuals(used, design, shown, mean, at))
 

@@ -9,7 +9,8 @@ from typing import Literal
 
 import numpy as np
 
-from oddswap.equivalence.conversion import one_repetition_maximum
+from oddswap.equivalence.conversion import restated_reps
+from oddswap.equivalence.rules import rules as conversion_rules
 from oddswap.mechanics.types import Floats
 from oddswap.training_log.learning import Belief, expected_repetitions
 from oddswap.training_log.rules import rules
@@ -42,25 +43,25 @@ class Case:
     """What advice is given from.
 
     Args:
-        target: What is written.
+        written: What is written of the line.
         sets: The lift's sets in this set-up, in order of days.
         scale: What amounts ask.
         existing: Amounts there are, ascending, (amount,).
         strength: Believed on the day that advice is for, as ``Lesson.strength``.
         day: That day.
-        started: The amount that an accepted swap says.
+        started: The amount to begin with, and the repetitions to leave that time.
         hurts: Whether the last session of it was stopped by pain.
         gained_kg: Weight gained since the last session; less than nothing where it was lost.
         law: By which repetitions follow from strength.
     """
 
-    target: Target
+    written: Target
     sets: Sequence[LoggedSet]
     scale: EffortScale
     existing: Floats
     strength: Belief
     day: float
-    started: float
+    started: tuple[float, int]
     hurts: bool = False
     gained_kg: float = 0.0
     law: str = "epley"
@@ -71,10 +72,27 @@ class Case:
         days = sorted({int(s.day) for s in self.sets})
         return [sorted((s for s in self.sets if int(s.day) == d), key=lambda s: s.order) for d in days]
 
+    def restated(self, amount: float) -> Target:
+        """The written repetitions restated for what an amount asks, in the span of repetitions worth doing."""
+        worth, t = conversion_rules("loading")["repetitions"], self.written
+        ratio = max(self.scale.ratio_at(amount), 1e-6)
+        low, high = (
+            int(np.clip(restated_reps(n, t.rir, ratio, self.law), worth["least"], worth["most"])) for n in (t.low, t.high)
+        )
+        return Target(low, high, t.rir, t.amrap)
+
+    def target_at(self, amount: float) -> Target:
+        """The written repetitions; fewer are enough on an amount that lies a coarse step above the one below it."""
+        t, r = self.written, rules("next")
+        lower = self.existing[self.existing < amount - 1e-9]
+        coarse = len(lower) > 0 and self.scale.ratio_at(amount) > self.scale.ratio_at(float(lower[-1])) * (1 + r["most_step"])
+        low = max(int(r["least_reps"]), round(r["least_part"] * t.low)) if coarse else t.low
+        return Target(min(low, t.low), t.high, t.rir, t.amrap)
+
     @property
-    def fits(self) -> float:
-        """Effort over the written set's at which the middle of the written range is just reached."""
-        return float(np.exp(self.strength.mean)) / one_repetition_maximum(1.0, self.target.middle + self.target.rir, self.law)
+    def target(self) -> Target:
+        """The same for the amount of last time, or the one to begin with."""
+        return self.target_at(_last(self))
 
 
 def next_time(case: Case) -> Advice:
@@ -101,12 +119,14 @@ def next_time(case: Case) -> Advice:
 
 
 def _first(case: Case) -> Advice:
-    """A first time: as accepted, but no more than the strength that is known by now allows."""
-    safe = _most_safe(case, case.started)
-    there = case.existing[case.existing <= min(safe, case.started) + 1e-9]
-    amount = float(there[-1]) if len(there) else float(case.existing[0])
-    words = "a test set: nothing was logged here yet" if case.strength.sets == 0 else "first time here, by what the log knows"
-    return _at(case, amount, "first", case.target.low, words)
+    """A first time: a test set as the conversion says; where the log knows strength and kit by now, what they allow."""
+    amount, reserve = case.started
+    target = case.restated(amount)
+    if case.strength.spread > rules("next")["sure"]:
+        return _at(case, amount, "first", target.low, f"a test set: leave {reserve}")
+    fitting = [float(a) for a in case.existing if _fits(case, float(a))]
+    amount = min(fitting, key=lambda a: abs(np.log(case.scale.ratio_at(a)))) if fitting else amount
+    return _at(case, amount, "first", _aim(case, amount), "the first time here, by what the log knows")
 
 
 def _by_repetitions(case: Case, sessions: Sequence[Sequence[LoggedSet]], amount: float) -> Advice:
@@ -161,37 +181,40 @@ def _bodyweight(case: Case, last: Sequence[LoggedSet]) -> Advice | None:
 def _up(case: Case, amount: float, why: str) -> Advice:
     """The least step there is, where the strength that is known allows it; else more repetitions."""
     heavier = case.existing[case.existing > amount + 1e-9]
-    target = case.target
+    most = max(min(s.reps for s in case.sessions[-1]), case.target.high)
     if not len(heavier):
-        return _at(
-            case, amount, "add_reps", target.high + 1, f"{why}; there is nothing heavier: repetitions, slower, or another lift"
-        )
+        return _at(case, amount, "add_reps", most + 1, f"{why}; nothing heavier is here")
     step = float(heavier[0])
-    now, then = case.scale.ratio_at(amount), case.scale.ratio_at(step)
-    part = then / now - 1
-    if step > _most_safe(case, amount) + 1e-9:
-        limit = target.high + 2
-        reps = min(limit, max(target.high, min(s.reps for s in case.sessions[-1])) + 1)
-        words = f"{why}, but the next step is {part:.0%} more: {reps} repetitions first"
-        return _at(case, amount, "add_reps", reps, words)
-    return _at(case, step, "add_load", target.low, f"{why}: the next step, {part:.0%} more")
+    part = case.scale.ratio_at(step) / case.scale.ratio_at(amount) - 1
+    if not _fits(case, step):
+        return _at(case, amount, "add_reps", most + 1, f"{why}, but the next step asks {part:.0%} more: repetitions first")
+    return _at(case, step, "add_load", _aim(case, step), f"{why}: the next step, {part:.0%} more")
 
 
-def _most_safe(case: Case, amount: float) -> float:
-    """The heaviest amount that is advised: at it the fewest repetitions are reached nine times of ten, and it is no more than
-    the stated margin heavier, unless it is the least step there is."""
-    r = rules("next")
-    heavier = case.existing[case.existing > amount + 1e-9]
-    least = float(heavier[0]) if len(heavier) else amount
-    allowed = case.scale.ratio_at(amount) * (1 + r["most_step"])
-    best = 0.0
-    for a in case.existing:
-        ratio = case.scale.ratio_at(float(a))
-        expected = expected_repetitions(case.strength, ratio, 0.0, case.law)
-        safe = expected.low >= case.target.low - r["short_reps"]
-        if safe and (ratio <= allowed + 1e-9 or a <= least + 1e-9):
-            best = max(best, float(a))
-    return best
+def _fits(case: Case, amount: float) -> bool:
+    """Whether an amount may be advised.
+
+    ``least_reps`` are reached nine times of ten, ``least_part`` of the written repetitions are expected at their reserve, and
+    it asks no more than the stated margin beyond last time's, or is the least step there is.
+    """
+    r, ratio = rules("next"), case.scale.ratio_at(amount)
+    to_failure = expected_repetitions(case.strength, ratio, 0.0, case.law)
+    wanted = r["least_part"] * case.written.low
+    if to_failure.low < r["least_reps"] or to_failure.expected - case.written.rir < wanted:
+        return False
+    if not case.sets:
+        return True
+    last = _last(case)
+    heavier = case.existing[case.existing > last + 1e-9]
+    least = len(heavier) > 0 and amount <= float(heavier[0]) + 1e-9
+    return bool(least or ratio <= case.scale.ratio_at(last) * (1 + r["most_step"]))
+
+
+def _aim(case: Case, amount: float) -> int:
+    """Repetitions to aim at on a load that is new: those that are expected, inside what is written for it."""
+    expected = expected_repetitions(case.strength, case.scale.ratio_at(amount), case.written.rir, case.law).expected
+    worth = conversion_rules("loading")["repetitions"]
+    return int(np.clip(int(expected), worth["least"], worth["most"]))
 
 
 def _lighter(case: Case, part: float, kind: Kind, why: str) -> Advice:
@@ -200,11 +223,12 @@ def _lighter(case: Case, part: float, kind: Kind, why: str) -> Advice:
     wanted = case.scale.amount_at(part * case.scale.ratio_at(last)) if case.scale.loads else last
     lower = case.existing[case.existing < last - 1e-9]
     amount = float(lower[np.abs(lower - wanted).argmin()]) if len(lower) else last
-    return _at(case, amount, kind, case.target.low if kind != "deload" else int(case.target.middle), why)
+    target = case.target_at(amount)
+    return _at(case, amount, kind, target.low if kind != "deload" else int(target.middle), why)
 
 
 def _last(case: Case) -> float:
-    return case.sessions[-1][0].amount if case.sets else case.started
+    return case.sessions[-1][0].amount if case.sets else case.started[0]
 
 
 def _lower(case: Case, amount: float) -> float:
@@ -233,7 +257,7 @@ def _plateau(sessions: Sequence[Sequence[LoggedSet]]) -> int:
 
 
 def _at(case: Case, amount: float, kind: Kind, reps: int, reason: str) -> Advice:
-    expected = expected_repetitions(case.strength, case.scale.ratio_at(amount), case.target.rir, case.law)
+    expected = expected_repetitions(case.strength, case.scale.ratio_at(amount), case.written.rir, case.law)
     return Advice(kind, amount, reps, reason, (expected.expected, expected.low, expected.high))
 
 
@@ -244,8 +268,8 @@ def other_choices(case: Case, advice: Advice) -> list[Advice]:
         reps = min(s.reps for s in case.sessions[-1])
         out.append(_at(case, last, "hold", max(reps, 1), "as last time"))
     heavier = case.existing[case.existing > last + 1e-9]
-    if len(heavier) and advice.kind != "add_load" and float(heavier[0]) <= _most_safe(case, last) + 1e-9:
-        out.append(_at(case, float(heavier[0]), "add_load", case.target.low, "a step up"))
+    if len(heavier) and advice.kind != "add_load" and _fits(case, float(heavier[0])):
+        out.append(_at(case, float(heavier[0]), "add_load", _aim(case, float(heavier[0])), "a step up"))
     if case.sets and advice.kind != "back_off" and _lower(case, last) < last:
         out.append(_at(case, _lower(case, last), "back_off", case.target.high, "a step back"))
     return out

@@ -82,7 +82,6 @@ class LoggedSet:
         scale: What amounts ask.
         amount: What was moved, in the scale's unit.
         reps: Whole repetitions; of two sides the fewer.
-        target: What was wanted of the set: the written repetitions, restated for the load that there is.
         written: What is written of the line.
         rir: Repetitions that were left, as told; None where none were told.
         order: Place among the lift's sets of that day, from 0.
@@ -99,7 +98,6 @@ class LoggedSet:
     scale: EffortScale
     amount: float
     reps: int
-    target: Target
     written: Target
     rir: int | None = None
     order: int = 0
@@ -112,7 +110,7 @@ class LoggedSet:
     @property
     def to_failure(self) -> float:
         """Repetitions that it could have been; without a told reserve the written one is taken."""
-        return self.reps + (self.target.rir if self.rir is None else self.rir)
+        return self.reps + (self.written.rir if self.rir is None else self.rir)
 
     @property
     def shown(self) -> float:
@@ -125,13 +123,17 @@ def written_strength(target: Target, law: str = "epley") -> float:
     return one_repetition_maximum(1.0, target.middle + target.rir, law)
 
 
-def written_load(one: LoggedSet) -> float:
+def written_load(one: LoggedSet, off: float = 0.0) -> float:
     """The load that would ask as much of the client in the written lift at its written repetitions, in its unit.
 
     A set of more repetitions than written stands for more load, by the law of repetitions; where the body is the load, the
     body's part is in the efforts.
+
+    Args:
+        one: The set.
+        off: What kit and kind of lift are known to be off what is computed, a logarithm, as ``Lesson.correction`` tells it.
     """
-    return one.scale.written_at(one.shown / written_strength(one.written, one.law))
+    return one.scale.written_at(one.shown * float(np.exp(-off)) / written_strength(one.written, one.law))
 
 
 def repetitions_of(strength: float, ratio: float, reserve: float, law: str = "epley") -> float:

@@ -1,0 +1,86 @@
+"""What asks for a coach, over all clients: each opens where it is dealt with."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterator
+
+from oddswap.application.lessons import ORIGIN, Book, advise, open_book
+from oddswap.documents.attention import AttentionDoc, AttentionItemDoc
+from oddswap.store import cards, log, records, swaps
+from oddswap.store.models import now
+from oddswap.training_log.learning import shifts
+from oddswap.training_log.progression import side_difference
+from oddswap.training_log.rules import rules
+
+ORDER = ("pain", "conflict", "shift", "stale", "falling", "plateau", "unopened", "sides", "rotation", "clock")
+"""What is most pressing first; own choice."""
+PAIN_DAYS, UNOPENED_DAYS = 21, 2
+"""Days that a pain stays on the list, and that a card may lie unopened; own choice."""
+
+
+def attention() -> AttentionDoc:
+    """All that asks for a coach now."""
+    items = [one for number in records.client_ids() for one in _of_client(number)]
+    return AttentionDoc(items=sorted(items, key=lambda x: (ORDER.index(x.what), x.client)))
+
+
+def _of_client(number: int) -> Iterator[AttentionItemDoc]:
+    record = records.client(number)
+    name = record.document.name
+    book = open_book(number)
+    yield from _of_log(number, name, book)
+    for card in cards.cards_of(number):
+        waited = (now() - card.made_at).days
+        if card.holds and card.opened_at is None and waited >= UNOPENED_DAYS:
+            words = f"{card.session_name} at {card.place_name}: not opened for {waited} days"
+            yield _item("unopened", number, name, words, card.made_at.date(), f"/clients/{number}/log")
+    lines = [line for program in record.programs for line in program.lines]
+    names = {line.id: line.document.name for line in lines}
+    for swap in swaps.accepted(list(names)):
+        if swap.match_now is not None:
+            words = f"{names[swap.line]}: what was accepted is now {swap.match_now:.0f} of 100"
+            yield _item("stale", number, name, words, None, f"/lines/{swap.line}/at/{swap.place}")
+
+
+def _of_log(number: int, name: str, book: Book) -> Iterator[AttentionItemDoc]:
+    path = f"/clients/{number}/log"
+    for e in book.entries:
+        if e.document.pain is not None and (now() - e.done_at).days <= PAIN_DAYS:
+            p = e.document.pain
+            lift = e.context.title if e.context else "a lift"
+            yield _item("pain", number, name, f"{p.where}, {p.when} of {lift}", e.done_at.date(), path)
+    conflicts = log.in_conflict(log.entries(number, now() - dt.timedelta(days=60)))
+    if conflicts:
+        yield _item("conflict", number, name, f"{len(conflicts)} entries disagree", None, path)
+    for s in shifts(book.lesson):
+        place, _, item = s.item.partition("/")
+        words = f"{item} pulls {abs(s.by):.0%} {'lighter' if s.by > 0 else 'heavier'} since then: measure it again"
+        yield _item("shift", number, name, words, (ORIGIN + dt.timedelta(days=s.day)).date(), f"/measuring/{place}/{item}")
+    yield from _of_lifts(number, name, book, path)
+
+
+def _of_lifts(number: int, name: str, book: Book, path: str) -> Iterator[AttentionItemDoc]:
+    by_key = {e.key: e for e in book.entries}
+    for line in sorted({s.line for s in book.sets}):
+        mine = sorted((s for s in book.sets if s.line == line), key=lambda s: (s.day, s.order))
+        context = by_key[mine[-1].id].context
+        if context is None or book.today - mine[-1].day > rules("next")["rotate_days"]:
+            continue
+        _, advice = advise(book, int(line), context.basis, context.basis.amounts)
+        if advice.kind == "deload" or (advice.kind == "swap" and "hurt" not in advice.reason):
+            what = "falling" if advice.kind == "deload" else "plateau"
+            yield _item(what, number, name, f"{context.title}: {advice.reason}", None, path)
+        off = side_difference(mine[-12:])
+        if off is not None and abs(off) >= rules("next")["sides"]:
+            ahead = "left" if off > 0 else "right"
+            yield _item("sides", number, name, f"{context.title}: {ahead} {abs(off):.1f} repetitions ahead", None, path)
+        same = [s for s in mine if s.family == mine[-1].family and list(s.items) == list(mine[-1].items)]
+        kept = mine[-1].day - same[0].day
+        if kept >= rules("next")["rotate_days"]:
+            words = f"{context.title}: {kept:.0f} days the same; a change is due"
+            yield _item("rotation", number, name, words, None, f"/lines/{line}/at/{by_key[mine[-1].id].place}")
+
+
+def _item(what: str, client: int, name: str, words: str, since: dt.date | None, path: str) -> AttentionItemDoc:
+    return AttentionItemDoc(what=what, client=client, client_name=name, words=words, since=since, path=path)
