@@ -10,6 +10,8 @@ const Library = () => import('./views/library/Library.svelte');
 const Calculators = () => import('./views/calculators/Calculators.svelte');
 const Workspace = () => import('./views/workspace/Workspace.svelte');
 const Floor = () => import('./views/floor/Floor.svelte');
+const Card = () => import('./views/card/Card.svelte');
+const Log = () => import('./views/log/Log.svelte');
 const Match = () => import('./views/match/Match.svelte');
 
 export const { p, navigate, isActive, route } = createRouter({
@@ -28,5 +30,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/workspace': Workspace,
   '/lines/:line/at/:place': Match,
   '/sessions/:session/at/:place': Floor,
+  '/card': Card,
+  '/clients/:client/log': Log,
   '*': Roster,
 });

@@ -68,8 +68,8 @@ class HandedView(View):
     card: CardView
     path: str
     """The link on this server; what opens it stands behind the #, which no browser sends or logs."""
-    qr_svg: str
-    """The same as a QR code, SVG."""
+    qr: str
+    """The same as a QR code, an SVG image as a data address."""
 
 
 class KeptView(View):
@@ -91,7 +91,7 @@ def _utc(time: dt.datetime | None) -> dt.datetime | None:
 def _handed(number: int, link: str, request: Request) -> HandedView:
     path = f"/card#{link}"
     code = segno.make(f"{request.base_url.scheme}://{request.base_url.netloc}{path}", error="m")
-    return HandedView(card=_view(cards.card(number)), path=path, qr_svg=code.svg_inline(scale=4, border=2))
+    return HandedView(card=_view(cards.card(number)), path=path, qr=code.svg_data_uri(scale=4, border=2))
 
 
 @router.post("/sessions/{session}/cards", tags=["cards"], status_code=201)

@@ -6,19 +6,22 @@ import datetime as dt
 from typing import Annotated
 
 from fastapi import APIRouter, Query
+from pydantic import Field
 
+from oddswap.api.cards import KeptView
 from oddswap.api.requests import Asked, Number, RecordNumber, shown
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import View
 from oddswap.application.attention import attention
 from oddswap.application.cards import build_card
-from oddswap.application.log_book import read_log, receive
+from oddswap.application.log_book import choose, fix, read_log, receive, take_back
 from oddswap.application.month import let_weeks_pass
 from oddswap.documents.attention import AttentionDoc
-from oddswap.documents.log import ENTRY, EntryDoc, OutboxDoc
+from oddswap.documents.log import ENTRY, ChoiceDoc, EntryDoc, EntryId, OutboxDoc
 from oddswap.documents.log_view import LogDoc
 from oddswap.quantities import shown_in
 from oddswap.store import records
+from oddswap.training_log.progression import Kind
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
 
@@ -64,6 +67,65 @@ def note(client: Number, request: NoteRequest) -> LogDoc:
 def weeks_pass(client: Number, weeks: Annotated[int, Query(ge=1, le=26, description="How many")] = 4) -> PassedView:
     """Let weeks pass as a simulated client would train by the accepted swaps, to see and try the log."""
     return PassedView(**vars(let_weeks_pass(client, weeks)))
+
+
+class ChoiceRequest(Asked):
+    """What a coach chose for next time in the set-up of a logged set."""
+
+    model_config = shown({"id": ENTRY["id"], "like": ENTRY["id"], "kind": "hold", "amount": 4.5, "reps": 12})
+
+    id: EntryId
+    like: EntryId
+    """A set in the set-up."""
+    kind: Kind
+    amount: float
+    reps: int
+
+
+class FixRequest(Asked):
+    """What of a set was wrong."""
+
+    model_config = shown({"id": ENTRY["id"], "replaces": ENTRY["id"], "amount": 4.5, "reps": 12, "rir": 1})
+
+    id: EntryId
+    replaces: EntryId
+    amount: float
+    reps: int
+    rir: int | None = None
+
+
+class WithdrawRequest(Asked):
+    """An entry to take back."""
+
+    model_config = shown({"id": ENTRY["id"], "replaces": ENTRY["id"]})
+
+    id: EntryId
+    replaces: str = Field(max_length=60)
+
+
+@router.post("/clients/{client}/log/choice", tags=["log"], status_code=201)
+def choose_next(client: Number, request: ChoiceRequest) -> KeptView:
+    """Choose another load for next time than the rule's; it counts until the lift is done again, and can be taken back."""
+    records.client(client)
+    choose(client, request.id, request.like, ChoiceDoc(kind=request.kind, amount=request.amount, reps=request.reps))
+    return KeptView(kept=[request.id])
+
+
+@router.post("/clients/{client}/log/fix", tags=["log"], status_code=201)
+def fix_set(client: Number, request: FixRequest) -> KeptView:
+    """Put a set right; the wrong one stays readable."""
+    records.client(client)
+    change = request.model_dump(include={"amount", "reps", "rir"}) | {"left": None, "right": None}
+    fix(client, request.id, request.replaces, change)
+    return KeptView(kept=[request.id])
+
+
+@router.post("/clients/{client}/log/withdrawn", tags=["log"], status_code=201)
+def withdraw_entry(client: Number, request: WithdrawRequest) -> KeptView:
+    """Take an entry back: a set, a pain, a choice. It stays readable; taking this back brings it again."""
+    records.client(client)
+    take_back(client, request.id, request.replaces)
+    return KeptView(kept=[request.id])
 
 
 @router.get("/attention", tags=["log"])

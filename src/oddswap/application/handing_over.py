@@ -15,7 +15,7 @@ from oddswap.application.stations import items_of, lift_of
 from oddswap.application.versions import digest, match_digest
 from oddswap.coaching.advice import after_failure, to_see
 from oddswap.coaching.explanation import cautions, load_words
-from oddswap.documents.card import CardAmountDoc, CardDoc, CardLiftDoc, CardWayDoc, StepDoc, slim, steps_of
+from oddswap.documents.card import CardAmountDoc, CardDoc, CardLiftDoc, CardStepDoc, CardWayDoc, slim, steps_of
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.detail import adjustable_parameter_doc
 from oddswap.documents.log import BasisDoc
@@ -212,7 +212,7 @@ def _way(prescription: PrescriptionProfile, room: Place, ranking: RankDoc, swap:
             tolerances[step] = adjustable_parameter_doc(c).words
     amounts = [CardAmountDoc(amount=float(a), words=_words(set_up, float(a))) for a in amounts_about(set_up, room)]
     failed = after_failure(swap)
-    steps: list[StepDoc] = steps_of(set_up_rows(set_up, swap.variant), tolerances)
+    steps: list[CardStepDoc] = steps_of(set_up_rows(set_up, swap.variant), tolerances)
     return CardWayDoc(
         title=movement_name(swap),
         kit=kit_words(set_up),

@@ -14,7 +14,7 @@ from oddswap.documents.log import BasisDoc
 from oddswap.store import log
 from oddswap.store.models import now
 from oddswap.training_log.learning import Belief, Lesson, learn, pooled
-from oddswap.training_log.progression import Advice, Case, next_time
+from oddswap.training_log.progression import Advice, Case, Kind, chosen_by, next_time
 from oddswap.training_log.rules import rules
 from oddswap.training_log.sets import LoggedSet, written_strength
 
@@ -104,7 +104,19 @@ def advise(book: Book, line: int, basis: BasisDoc, existing: Sequence[float], da
         basis.written(), sets, basis.scale(), np.array(sorted(existing)), book.strength(line, basis, at), at,
         (basis.first_amount, basis.first_rir),        hurting, gained(book, last, at), basis.law,
     )  # fmt: skip
-    return case, next_time(case)
+    chosen = choice_of(book, line, basis, last)
+    return case, chosen_by(case, *chosen) if chosen else next_time(case)
+
+
+def choice_of(book: Book, line: int, basis: BasisDoc, since: float) -> tuple[Kind, float, int] | None:
+    """Kind, amount and repetitions that a coach chose for a line's set-up since it was last done; None for none."""
+    for e in reversed(book.entries):
+        c = e.document.choice
+        if c is None or e.document.line != line or e.context is None or day_of(e.done_at) < since:
+            continue
+        if (e.context.basis.family, e.context.basis.items) == (basis.family, basis.items):
+            return c.kind, c.amount, c.reps
+    return None
 
 
 def gained(book: Book, since: float, until: float) -> float:

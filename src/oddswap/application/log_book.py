@@ -9,20 +9,22 @@ import numpy as np
 
 from oddswap.application.lessons import ORIGIN, Book, advise, learn_anew, logged_sets, open_book
 from oddswap.documents.card import CardDoc
-from oddswap.documents.log import EntryDoc, OutboxDoc
+from oddswap.documents.log import ChoiceDoc, EntryDoc, LoggedSetDoc, OutboxDoc
 from oddswap.documents.log_context import ContextDoc
 from oddswap.documents.log_view import (
     AdviceDoc,
     ConflictDoc,
     LiftLogDoc,
     LogDoc,
+    LoggedPointDoc,
+    OtherDoc,
     PainSeenDoc,
-    PointDoc,
     SessionPointDoc,
     ShiftDoc,
     SideDoc,
     TaughtDoc,
     TrendDoc,
+    WeighedDoc,
 )
 from oddswap.errors import DomainError
 from oddswap.store import log
@@ -64,6 +66,69 @@ def receive(client: int, outbox: OutboxDoc, cards: Mapping[int, CardDoc], place:
     return kept
 
 
+def choose(client: int, key: str, like: str, choice: ChoiceDoc) -> None:
+    """Note what a coach chose for next time in the set-up of a logged set; it counts until that is done again.
+
+    Args:
+        client: Whose.
+        key: Id of the choice.
+        like: Id of a set in the set-up.
+        choice: What was chosen.
+
+    Raises:
+        DomainError: Where there is no such set.
+    """
+    held = _logged(client, like, "like")
+    document = held.document.model_copy(
+        update={"id": key, "kind": "choice", "set": None, "choice": choice, "replaces": None, "note": "", "at": _now()}
+    )
+    log.append(client, [log.NewEntry(document, now(), 0, held.context, held.place)])
+
+
+def fix(client: int, key: str, replaces: str, change: Mapping[str, object]) -> None:
+    """Note a set anew in place of one that was wrong; that one stays readable.
+
+    Args:
+        client: Whose.
+        key: Id of the new entry.
+        replaces: Id of the wrong one.
+        change: Fields of the set that were wrong.
+
+    Raises:
+        DomainError: Where there is no such set.
+    """
+    held = _logged(client, replaces, "replaces")
+    assert held.document.set is not None  # a set's entry
+    made = LoggedSetDoc.model_validate(held.document.set.model_dump() | dict(change))
+    document = held.document.model_copy(update={"id": key, "set": made, "replaces": replaces, "device": "desk"})
+    log.append(client, [log.NewEntry(document, held.done_at, held.off_s, held.context, held.place)])
+    learn_anew(client)
+
+
+def take_back(client: int, key: str, replaces: str) -> None:
+    """Take an entry back; it stays readable, and taking this one back brings it again.
+
+    Raises:
+        DomainError: Where there is none.
+    """
+    if not any(e.key == replaces for e in log.entries(client)):
+        raise DomainError("replaces", replaces, "an entry of this client's log", "Read the log again")
+    document = EntryDoc(id=key, kind="withdrawn", at=_now(), device="desk", replaces=replaces)
+    log.append(client, [log.NewEntry(document, now())])
+    learn_anew(client)
+
+
+def _logged(client: int, key: str, field: str) -> log.Entry:
+    held = next((e for e in log.entries(client) if e.key == key and e.document.set is not None), None)
+    if held is None:
+        raise DomainError(field, key, "a set of this client's log", "Read the log again")
+    return held
+
+
+def _now() -> dt.datetime:
+    return dt.datetime.now(dt.UTC)
+
+
 def _context(entry: EntryDoc, card: CardDoc, field: str) -> ContextDoc:
     lift = next((x for x in card.lifts if x.line == entry.line), None)
     if lift is None:
@@ -99,7 +164,11 @@ def read_log(client: int, name: str) -> LogDoc:
             ConflictDoc(key=e.key, at=e.done_at.replace(tzinfo=dt.UTC), words=_words(e), device=e.document.device)
             for e in log.in_conflict(every)
         ],
-        weights=[(e.done_at.replace(tzinfo=dt.UTC), e.document.mass_kg) for e in every if e.document.mass_kg is not None],
+        weights=[
+            WeighedDoc(at=e.done_at.replace(tzinfo=dt.UTC), mass_kg=e.document.mass_kg)
+            for e in every
+            if e.document.mass_kg is not None
+        ],
         clock_off_h=round(max((abs(e.off_s) for e in every), default=0) / 3600, 1),
     )
 
@@ -137,14 +206,14 @@ def _written_words(amounts: Sequence[float]) -> float:
     return round(amounts[len(amounts) // 2], 2)
 
 
-def _point(s: LoggedSet, entry: log.Entry, off: float) -> PointDoc:
+def _point(s: LoggedSet, entry: log.Entry, off: float) -> LoggedPointDoc:
     assert entry.context is not None  # a set's entry
     assert entry.document.set is not None  # as above
     d = entry.document.set
-    return PointDoc(
+    return LoggedPointDoc(
         id=entry.key, at=entry.done_at.replace(tzinfo=dt.UTC), value=round(written_load(s, off), 3), amount=d.amount,
         unit=entry.context.basis.unit, reps=d.reps, left=d.left, right=d.right, rir=d.rir, partials=d.partials,
-        drops=[(x.amount, x.reps) for x in d.drops], felt=list(d.felt), note=entry.document.note, title=entry.context.title,
+        drops=list(d.drops), felt=list(d.felt), note=entry.document.note, title=entry.context.title,
         kit=entry.context.kit, place=entry.context.place_name, order=s.order, fixed=entry.document.replaces is not None,
     )  # fmt: skip
 
@@ -184,9 +253,9 @@ def _advice(entry: log.Entry, advice: Advice, others: Sequence[Advice], unit: st
     assert entry.context is not None  # a set's entry
     return AdviceDoc(
         title=entry.context.title, kit=entry.context.kit, place=entry.context.place_name, kind=advice.kind,
-        amount=advice.amount, unit=unit, reps=advice.reps, reason=advice.reason,
+        amount=advice.amount, unit=unit, like=entry.key, rir=entry.context.basis.rir, reps=advice.reps, reason=advice.reason,
         expected=[round(x, 1) for x in advice.expected],
-        others=[(o.kind, o.amount, o.reps, o.reason) for o in others],
+        others=[OtherDoc(kind=o.kind, amount=o.amount, reps=o.reps, why=o.reason) for o in others],
     )  # fmt: skip
 
 

@@ -14,7 +14,7 @@ from oddswap.application.cards import build_card
 from oddswap.application.lessons import advise, day_of, learn_anew, open_book
 from oddswap.devices.simulated_client import Effort, SimulatedClient
 from oddswap.documents.card import CardDoc, CardLiftDoc
-from oddswap.documents.log import EntryDoc, SetDoc
+from oddswap.documents.log import EntryDoc, LoggedSetDoc
 from oddswap.documents.log_context import ContextDoc
 from oddswap.store import log, records, swaps
 from oddswap.store.models import now
@@ -109,7 +109,7 @@ def _lift_done(
         at = time + dt.timedelta(minutes=3 * k)
         note = EntryDoc(
             id=_id(client, time, lift.line, k + 1), kind="set", at=at.replace(tzinfo=dt.UTC), device="simulated",
-            line=lift.line, order=k, set=SetDoc(amount=advice.amount, reps=came.reps, rir=came.reserve,
+            line=lift.line, order=k, set=LoggedSetDoc(amount=advice.amount, reps=came.reps, rir=came.reserve,
                                 left=came.reps if lift.each_side else None, right=came.reps if lift.each_side else None),
         )  # fmt: skip
         out.append(log.NewEntry(note, at, 0, context, place))

@@ -11,7 +11,7 @@ from oddswap.documents.profile import ProfileDoc
 from oddswap.documents.words import RowDoc
 
 
-class StepDoc(Result):
+class CardStepDoc(Result):
     """One step of setting up, in order, and how wrong it may be."""
 
     what: str
@@ -31,7 +31,7 @@ class CardWayDoc(Result):
 
     title: str
     kit: str
-    steps: list[StepDoc]
+    steps: list[CardStepDoc]
     feel: list[str]
     """What to look at and to feel."""
     watch: list[str]
@@ -131,6 +131,6 @@ def slim(profile: ProfileDoc, poses: int = 3) -> ProfileDoc:
     )
 
 
-def steps_of(rows: list[RowDoc], tolerances: dict[str, str]) -> list[StepDoc]:
+def steps_of(rows: list[RowDoc], tolerances: dict[str, str]) -> list[CardStepDoc]:
     """Set-up words in order with their tolerances, by what they are of."""
-    return [StepDoc(what=r.what, value=r.value, tolerance=tolerances.get(r.what, "")) for r in rows]
+    return [CardStepDoc(what=r.what, value=r.value, tolerance=tolerances.get(r.what, "")) for r in rows]

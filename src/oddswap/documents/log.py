@@ -10,6 +10,7 @@ from pydantic import AwareDatetime, Field, field_validator, model_validator
 
 from oddswap.documents.base import Document, example
 from oddswap.equipment.base.fields import Name, Note
+from oddswap.training_log.progression import Kind
 from oddswap.training_log.sets import EffortScale, LoggedSet, Target
 
 EntryId = Annotated[str, Field(pattern=r"^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$")]
@@ -32,7 +33,7 @@ class DropStepDoc(Document):
     reps: Count
 
 
-class SetDoc(Document):
+class LoggedSetDoc(Document):
     """A set as it was done."""
 
     amount: Amount
@@ -56,7 +57,7 @@ class SetDoc(Document):
     """Whether the lift as such felt right."""
 
     @model_validator(mode="after")
-    def _fewer_side(self) -> SetDoc:
+    def _fewer_side(self) -> LoggedSetDoc:
         sides = [s for s in (self.left, self.right) if s is not None]
         if sides and self.reps != min(sides):
             raise ValueError("reps are those of the side with fewer")
@@ -74,13 +75,21 @@ class PainDoc(Document):
     """Whether the lift was stopped for it."""
 
 
+class ChoiceDoc(Document):
+    """What a coach chose for next time, in place of what the rule says."""
+
+    kind: Kind
+    amount: Amount
+    reps: Count
+
+
 class EntryDoc(Document):
     """One thing that was noted; entries are added, never changed: a fix names what it stands for."""
 
     model_config = example(ENTRY)
 
     id: EntryId
-    kind: Literal["set", "pain", "weight", "note", "withdrawn"]
+    kind: Literal["set", "pain", "weight", "note", "choice", "withdrawn"]
     at: AwareDatetime
     """When, by the clock of where it was noted."""
     device: str = Field(default="", max_length=60)
@@ -95,8 +104,9 @@ class EntryDoc(Document):
     """Place among the lift's sets of that day, from 0."""
     replaces: EntryId | None = None
     """The entry that this one stands for, or takes back."""
-    set: SetDoc | None = None
+    set: LoggedSetDoc | None = None
     pain: PainDoc | None = None
+    choice: ChoiceDoc | None = None
     mass_kg: float | None = Field(default=None, ge=30, le=250)
     note: Note = ""
 
@@ -107,7 +117,7 @@ class EntryDoc(Document):
 
     @model_validator(mode="after")
     def _whole(self) -> EntryDoc:
-        wanted = {"set": self.set, "pain": self.pain, "weight": self.mass_kg, "withdrawn": self.replaces}
+        wanted = {"set": self.set, "pain": self.pain, "weight": self.mass_kg, "choice": self.choice, "withdrawn": self.replaces}
         if self.kind in wanted and wanted[self.kind] is None:
             raise ValueError(f"a {self.kind} says which")
         if self.kind in ("set", "pain") and self.line is None:

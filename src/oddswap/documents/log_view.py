@@ -6,9 +6,11 @@ import datetime as dt
 from typing import Literal
 
 from oddswap.documents.base import Result
+from oddswap.documents.log import DropStepDoc
+from oddswap.training_log.progression import Kind
 
 
-class PointDoc(Result):
+class LoggedPointDoc(Result):
     """A set."""
 
     id: str
@@ -22,7 +24,7 @@ class PointDoc(Result):
     right: int | None
     rir: int | None
     partials: int
-    drops: list[tuple[float, int]]
+    drops: list[DropStepDoc]
     felt: list[str]
     note: str
     title: str
@@ -50,21 +52,43 @@ class SessionPointDoc(Result):
     sets: int
 
 
+class OtherDoc(Result):
+    """Another choice for next time."""
+
+    kind: Kind
+    amount: float
+    reps: int
+    why: str
+
+
+class WeighedDoc(Result):
+    """A weighing."""
+
+    at: dt.datetime
+    mass_kg: float
+
+
 class AdviceDoc(Result):
     """Next time in a set-up."""
 
     title: str
     kit: str
     place: str
-    kind: Literal["first", "add_reps", "add_load", "hold", "back_off", "deload", "swap"]
+    kind: Kind
     amount: float
     unit: str
     reps: int
     reason: str
     expected: list[float]
     """Repetitions expected at the written reserve, and between which they lie four times of five."""
-    others: list[tuple[str, float, int, str]]
-    """What to press instead: kind, amount, repetitions, why."""
+    rir: int
+    """Repetitions to leave."""
+    chosen: str = ""
+    """Id of the entry by which a coach chose this; empty where a rule says it."""
+    like: str
+    """Id of the newest set in this set-up."""
+    others: list[OtherDoc]
+    """What to press instead."""
 
 
 class SideDoc(Result):
@@ -84,7 +108,7 @@ class LiftLogDoc(Result):
     unit: str
     written: float
     """Its written amount."""
-    points: list[PointDoc]
+    points: list[LoggedPointDoc]
     trend: list[TrendDoc]
     sessions: list[SessionPointDoc]
     next: list[AdviceDoc]
@@ -149,6 +173,6 @@ class LogDoc(Result):
     shifts: list[ShiftDoc]
     pains: list[PainSeenDoc]
     conflicts: list[ConflictDoc]
-    weights: list[tuple[dt.datetime, float]]
+    weights: list[WeighedDoc]
     clock_off_h: float
     """By how much a phone's clock was off at worst, h; times are set right."""

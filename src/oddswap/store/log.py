@@ -108,22 +108,22 @@ def newest(client: int) -> int:
 def in_force(every: Sequence[Entry]) -> list[Entry]:
     """Entries less those that a fix stands for or that were taken back, and less what disagrees with an earlier one.
 
-    Of several fixes of one entry the last counts; all of them stay readable.
+    Of several fixes of one entry the last counts; what was taken back by an entry that was itself taken back counts again.
     """
-    replaced: dict[str, Entry] = {}
+    by_target: dict[str, list[Entry]] = {}
     for one in every:
         if one.document.replaces is not None and one.conflicts is None:
-            held = replaced.get(one.document.replaces)
-            if held is None or (one.done_at, one.seq) > (held.done_at, held.seq):
-                replaced[one.document.replaces] = one
-    out = []
-    for one in every:
-        target = one.document.replaces
-        superseded = target is not None and replaced.get(target) is not one
-        if one.document.kind == "withdrawn" or one.conflicts or superseded or one.key in replaced:
-            continue
-        out.append(one)
-    return out
+            by_target.setdefault(one.document.replaces, []).append(one)
+
+    def holds(one: Entry) -> bool:
+        return not any(holds(later) for later in by_target.get(one.key, ()))
+
+    def newest(one: Entry) -> bool:
+        rivals = [e for e in by_target.get(one.document.replaces or "", ()) if holds(e)]
+        return not rivals or max(rivals, key=lambda e: (e.document.kind == "withdrawn", e.seq)) is one
+
+    out = [one for one in every if one.document.kind != "withdrawn" and one.conflicts is None and holds(one)]
+    return [one for one in out if one.document.replaces is None or newest(one)]
 
 
 def in_conflict(every: Sequence[Entry]) -> list[Entry]:

@@ -261,6 +261,11 @@ def _at(case: Case, amount: float, kind: Kind, reps: int, reason: str) -> Advice
     return Advice(kind, amount, reps, reason, (expected.expected, expected.low, expected.high))
 
 
+def chosen_by(case: Case, kind: Kind, amount: float, reps: int) -> Advice:
+    """What a coach chose in place of a rule."""
+    return _at(case, amount, kind, reps, "chosen by your coach")
+
+
 def other_choices(case: Case, advice: Advice) -> list[Advice]:
     """What a coach may press instead: hold, a step up, back off, an easy session."""
     last, out = _last(case), []

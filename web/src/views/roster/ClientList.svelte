@@ -5,6 +5,7 @@
   import Encoding from '../../lib/ui/Encoding.svelte';
   import Faults from '../../lib/ui/Faults.svelte';
   import { unitsOf } from '../../lib/units/units.svelte';
+  import Attention from './Attention.svelte';
   import { open, type Roster } from './roster.svelte';
 
   type Props = {
@@ -19,6 +20,7 @@
 </script>
 
 <nav class="border-line p-4 lg:min-h-0 lg:overflow-y-auto lg:border-r" aria-label="Clients">
+  <Attention changed={roster.clients} />
   {#if roster.clients.length > 3}
     <div class="mb-3 flex gap-2">
       <input

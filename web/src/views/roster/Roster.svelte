@@ -68,6 +68,9 @@
     const params = { session: String(line?.session_id), place: String(place?.id) };
     if (line && place) void navigate('/sessions/:session/at/:place', { params });
   }
+  function toLog() {
+    if (client) void navigate('/clients/:client/log', { params: { client: String(client.id) } });
+  }
   async function newProgram(c: Client) {
     const made = await roster.addProgram(c);
     if (made.program) void navigate('/programs/:program', { params: { program: String(made.program) } });
@@ -79,6 +82,7 @@
     { keys: ['ArrowRight'], shown: '→', does: 'Place to the right', run: () => step(0, 1) },
     { keys: ['Enter'], shown: 'Enter', does: 'Open the match bench', run: enter },
     { keys: ['o'], shown: 'O', does: 'The session on the floor', run: toFloor },
+    { keys: ['g'], shown: 'G', does: 'Cards and log', run: toLog },
     { keys: ['['], shown: '[', does: 'Client before', run: () => turn(-1) },
     { keys: [']'], shown: ']', does: 'Client after', run: () => turn(1) },
     {
@@ -150,6 +154,10 @@
             </p>
             <a
               class="ml-auto text-sm font-semibold underline"
+              href={p('/clients/:client/log', { params: { client: String(client.id) } })}>Cards and log</a
+            >
+            <a
+              class="text-sm font-semibold underline"
               href={p('/people/:client', { params: { client: String(client.id) } })}>Size and limits</a
             >
             <button class="text-sm text-muted underline" onclick={() => (asking = true)}>Put away</button>
