@@ -126,8 +126,8 @@ def _lift(client: ClientDoc, one: Chosen, ways: Sequence[CardWayDoc], place: Pla
     spots = {s.item: s for s in lay_out(place.kit, place.room.room(), place.chosen_spots())}
     rest = lift_of(client, one.number, line, one.swap.set_up, room, spots).rest_s
     advised = [_advised(book, one.number, way) for way in ways]
-    mine = book.of_lift(one.number, ways[0].basis)
-    last = [s for s in mine if int(s.day) == int(mine[-1].day)] if mine else []
+    case, _ = advise(book, one.number, ways[0].basis, [a.amount for a in ways[0].amounts])
+    last = case.sessions[-1] if case.sets else []
     words = {a.amount: a.words for a in ways[0].amounts}
     done = f"{words.get(last[0].amount, f'{last[0].amount:g}')}: {', '.join(str(s.reps) for s in last)}" if last else ""
     return CardLiftDoc(
@@ -162,7 +162,10 @@ def _advised(book: Book, line: int, way: CardWayDoc) -> CardWayDoc:
     """A way with the load and repetitions for next time."""
     case, advice = advise(book, line, way.basis, [a.amount for a in way.amounts])
     words = {a.amount: a.words for a in way.amounts}
-    target = case.target_at(advice.amount) if case.sets else case.restated(advice.amount)
+    target = case.restated(advice.amount)
+    wanted = (
+        reps_words(min(target.low, advice.reps), max(target.high, advice.reps)) if advice.kind == "first" else f"{advice.reps}"
+    )
     low, high = (max(0.0, x) for x in advice.expected[1:])
     expected = f"{low:.0f} to {high:.0f} expected, {advice.expected[0]:.0f} most likely" if case.sets else ""
     return way.model_copy(
@@ -170,7 +173,7 @@ def _advised(book: Book, line: int, way: CardWayDoc) -> CardWayDoc:
             "amount": advice.amount,
             "load": words.get(advice.amount, way.load),
             "aim": advice.reps,
-            "reps": reps_words(min(target.low, advice.reps), max(target.high, advice.reps)),
+            "reps": wanted,
             "why": advice.reason,
             "expected": expected,
         }

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from cachetools import LRUCache
 
-from oddswap.documents.client import ClientDoc, LearnedDoc, LearnedKitDoc
+from oddswap.documents.client import ClientDoc, ComplaintDoc, LearnedDoc, LearnedKitDoc
 from oddswap.documents.log import BasisDoc
 from oddswap.store import log
 from oddswap.store.models import now
@@ -95,13 +95,15 @@ def learn_anew(client: int) -> None:
 
 def advise(book: Book, line: int, basis: BasisDoc, existing: Sequence[float], day: float | None = None) -> tuple[Case, Advice]:
     """What to do next time in a line's set-up, and what that follows from."""
-    sets = book.of_lift(line, basis)
+    # Amounts that are not here are another place's.
+    there = np.array(sorted(existing))
+    sets = [s for s in book.of_lift(line, basis) if np.isclose(there, s.amount, atol=1e-6).any()]
     at = book.today if day is None else day
     hurts = [e for e in book.entries if e.document.kind == "pain" and e.document.line == line]
     last = max((s.day for s in sets), default=-np.inf)
     hurting = any(day_of(e.done_at) >= last - 0.5 for e in hurts)
     case = Case(
-        basis.written(), sets, basis.scale(), np.array(sorted(existing)), book.strength(line, basis, at), at,
+        basis.written(), sets, basis.scale(), there, book.strength(line, basis, at), at,
         (basis.first_amount, basis.first_rir),        hurting, gained(book, last, at), basis.law,
     )  # fmt: skip
     chosen = choice_of(book, line, basis, last)
@@ -149,7 +151,26 @@ def with_lessons(client: int, document: ClientDoc, place: int) -> ClientDoc:
             spread = (precision + 1 / rules("prior")["item"] ** 2) ** -0.5
             told = Belief(mean * precision * spread**2, spread)
             of_kit.append(LearnedKitDoc(item=name, factor=_bounded(told), spread=round(spread, 2)))
-    return document.model_copy(update={"learned": out[:500], "learned_kit": of_kit[:500]})
+    return document.model_copy(update={"learned": out[:500], "learned_kit": of_kit[:500], "complaints": complaints(book)})
+
+
+def complaints(book: Book) -> list[ComplaintDoc]:
+    """What the client told of lifts lately: pains, and lifts that felt wrong the last time."""
+    out = dict[str, ComplaintDoc]()
+    for e in book.entries:
+        if e.context is None or book.today - day_of(e.done_at) > rules("next")["complaint_days"]:
+            continue
+        lift, told = e.context.basis.family, e.document.pain
+        on = f"{e.done_at.day} {e.done_at:%b}"
+        if told is not None:
+            words = f"The {told.where} hurt in it on {on}: ranked down until that report is taken back in the log."
+            out[lift] = ComplaintDoc(lift=lift, hurt=True, words=words)
+        elif e.document.set is not None and not (lift in out and out[lift].hurt):
+            out.pop(lift, None)
+            if e.document.set.feel == "bad":
+                words = f"It felt wrong on {on}: ranked down until a set of it feels right."
+                out[lift] = ComplaintDoc(lift=lift, hurt=False, words=words)
+    return list(out.values())
 
 
 def _bounded(belief: Belief) -> float:

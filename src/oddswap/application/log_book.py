@@ -178,14 +178,12 @@ def _lift(book: Book, line: int, mine: Sequence[LoggedSet], by_key: Mapping[str,
     assert context is not None  # sets have one
     points = [_point(s, by_key[s.id], 0.0 if s.own else book.lesson.correction(s.family, s.items).mean) for s in mine]
     next_up = []
-    for key in dict.fromkeys((s.family, tuple(s.items)) for s in reversed(mine)):
-        last = next(s for s in reversed(mine) if (s.family, tuple(s.items)) == key)
-        entry = by_key[last.id]
+    for key in dict.fromkeys(_way(s, by_key) for s in reversed(mine)):
+        entry = by_key[next(s for s in reversed(mine) if _way(s, by_key) == key).id]
         assert entry.context is not None  # as above
         basis = entry.context.basis
         case, advice = advise(book, line, basis, basis.amounts)
-        others = other_choices(case, advice)
-        next_up.append(_advice(entry, advice, others, basis.unit))
+        next_up.append(_advice(entry, advice, other_choices(case, advice), basis.unit))
     base = context.basis
     return LiftLogDoc(
         line=line,
@@ -196,9 +194,14 @@ def _lift(book: Book, line: int, mine: Sequence[LoggedSet], by_key: Mapping[str,
         points=points,
         trend=_trend(book, mine),
         sessions=_sessions(mine),
-        next=next_up[:4],
+        next=next_up[:5],
         sides=_sides(mine),
     )
+
+
+def _way(s: LoggedSet, by_key: Mapping[str, log.Entry]) -> object:
+    """What tells set-ups apart: the lift, its items, and the place, since other amounts are there."""
+    return s.family, tuple(s.items), by_key[s.id].place
 
 
 def _written_words(amounts: Sequence[float]) -> float:

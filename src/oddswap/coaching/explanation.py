@@ -222,7 +222,8 @@ def _body(prescription: PrescriptionProfile, swap: Swap) -> list[Reason]:
 
 def cautions(swap: Swap) -> list[str]:
     """Usual cautions by rule from the movement's values and the kit."""
-    out = movement(swap.set_up.movement).cautions(swap.variant)
+    out = [swap.complaint.words] if swap.complaint else []
+    out += movement(swap.set_up.movement).cautions(swap.variant)
     for source in swap.set_up.sources:
         out += source.cautions()
     if lean_of(swap.profile.motion, swap.profile.pushes) > 1.0 + LEANS:

@@ -75,6 +75,16 @@ class LearnedKitDoc(Document):
     """Standard deviation of the factor's logarithm."""
 
 
+class ComplaintDoc(Document):
+    """That a lift hurt, or felt wrong, as the client noted it."""
+
+    lift: str
+    """Movement and kinds of load, such as curl:cable."""
+    hurt: bool
+    words: str = Field(max_length=300)
+    """What and when."""
+
+
 class ClientDoc(Versioned):
     """A client's size."""
 
@@ -108,6 +118,8 @@ class ClientDoc(Versioned):
     """What the log says of loads computed for this client, a row a lift."""
     learned_kit: list[LearnedKitDoc] = Field(default=[], max_length=500)
     """What the logs say of kit where the client is to train; filled in by the app."""
+    complaints: list[ComplaintDoc] = Field(default=[], max_length=100)
+    """What the client told of lifts lately, by which they are ranked down; filled in by the app from the log."""
     weights: list[WeightDoc] = Field(default=[], max_length=2000)
     """Weighings, in any order."""
     mass_unit: MassUnit = "kg"

@@ -11,7 +11,7 @@ from oddswap.coaching.restrictions import strains
 from oddswap.documents.base import Document, Versioned, example
 from oddswap.documents.client import ClientDoc
 from oddswap.equivalence.conversion import Conversion, Learned, lift_named
-from oddswap.equivalence.filters import SearchFilters
+from oddswap.equivalence.filters import Complaint, SearchFilters
 from oddswap.equivalence.lenses import Lens, lens_by_id
 from oddswap.errors import DomainError
 from oddswap.quantities import LengthUnit, MassUnit, Units
@@ -85,7 +85,8 @@ class RankDoc(Document):
         known = frozenset(client.knows) if self.known_only else None
         lists = frozenset(client.banned), frozenset(client.pinned), frozenset(self.without)
         spared = partial(strains, restrictions=client.core_restrictions())
-        return SearchFilters(spared, *lists, known, self.one_side, self.conversion(client), self.unlike)
+        told = {x.lift: Complaint(x.hurt, x.words) for x in client.complaints}
+        return SearchFilters(spared, *lists, known, self.one_side, told, self.conversion(client), self.unlike)
 
     def conversion(self, client: ClientDoc) -> Conversion:
         """How loads are converted for a client."""

@@ -13,6 +13,7 @@ import numpy as np
 from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.conversion import KEPT, PLAIN, Conversion, Learned, Load, convert
 from oddswap.equivalence.evaluate import Evaluation, Question, batch_settings, evaluate, response
+from oddswap.equivalence.filters import Complaint
 from oddswap.equivalence.lenses import PARTS, Lens
 from oddswap.equivalence.loads import beside
 from oddswap.equivalence.prescription import Place, PrescriptionProfile, level_weights
@@ -93,6 +94,7 @@ class Swap:
         pinned: Whether the coach wants it first.
         existing: Amounts there are of its first source, ascending, (amount,).
         elsewhere: The same on other items, in order of likeness.
+        complaint: What the client told of this lift; None for nothing.
     """
 
     set_up: SetUp
@@ -105,6 +107,7 @@ class Swap:
     existing: Floats = field(default_factory=lambda: np.zeros(1))
     elsewhere: Sequence[Elsewhere] = ()
     limited_by: str = ""
+    complaint: Complaint | None = None
 
 
 @dataclass(frozen=True)

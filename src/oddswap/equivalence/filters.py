@@ -2,12 +2,32 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 
 from oddswap.equivalence.conversion import PLAIN, Conversion
+from oddswap.equivalence.rules import rules
 from oddswap.equivalence.variants import VariantMechanics
 from oddswap.mechanics.motion import Motion
+
+
+@dataclass(frozen=True)
+class Complaint:
+    """What a client told of a lift.
+
+    Args:
+        hurt: Whether it hurt; else it felt wrong.
+        words: What and when, for people.
+    """
+
+    hurt: bool
+    words: str
+
+    @property
+    def points(self) -> float:
+        """Points of match that a lift must be better by than one without a complaint."""
+        rule = rules("lenses")["plain"]
+        return float(rule["hurt"] if self.hurt else rule["felt_bad"])
 
 
 @dataclass(frozen=True)
@@ -21,6 +41,7 @@ class SearchFilters:
         without: Ids of kit items that are in use by others.
         known: Movements that the client knows; None where any will do.
         one_side: Whether only one-sided lifts are wanted.
+        complaints: By ``lift_of``, that a lift hurt this client or felt wrong; it is ranked down, not left out.
         conversion: How loads are converted.
         unlike: Whether to offer what is nearest, however unlike.
     """
@@ -31,6 +52,7 @@ class SearchFilters:
     without: frozenset[str] = frozenset()
     known: frozenset[str] | None = None
     one_side: bool = False
+    complaints: Mapping[str, Complaint] = field(default_factory=dict)
     conversion: Conversion = PLAIN
     unlike: bool = False
 

@@ -15,6 +15,7 @@ from oddswap.equivalence.candidates import (
     set_up_title,
     uses_of,
 )
+from oddswap.equivalence.conversion import lift_of
 from oddswap.equivalence.filters import SearchFilters
 from oddswap.equivalence.local_search import LocalSearch
 from oddswap.equivalence.plain import fuss
@@ -114,7 +115,7 @@ class Shortlist:
         for _, swap in held.values():
             if len(out) < SHOWN and words_of(swap) not in said and self.alike_enough(swap):
                 out.append(swap)
-        return sorted(out, key=lambda s: (not s.pinned, -worth(s)))
+        return sorted(out, key=lambda s: (not s.pinned, (s.complaint.points if s.complaint else 0.0) - worth(s)))
 
     def alike_enough(self, swap: Swap) -> bool:
         """Whether an answer is like enough to be offered unasked; the prescribed lift on another station is, with much less."""
@@ -152,7 +153,8 @@ class Shortlist:
             low, high = swap.load.reps_low, swap.load.reps_high
             self.missed.append((swap, f"it would be for {low} to {high} repetitions"))
             return None
-        return replace(swap, pinned=candidate.set_up.movement in self.filters.pinned)
+        told = self.filters.complaints.get(lift_of(candidate.set_up))
+        return replace(swap, pinned=candidate.set_up.movement in self.filters.pinned, complaint=told)
 
     def explain_nothing(self, excluded: dict[str, int]) -> tuple[str, str]:
         """Why a place offers nothing, and the cheapest way out.

@@ -31,6 +31,8 @@
     /** A length, cm, in the units of who looks. */
     length?: (cm: number) => string;
     /** Called with the point, m, that the far end of a pull was dragged to; the body dragged counts as the end dragged back. */
+    /** Without the lever: for who sets up, not for who compares. */
+    plain?: boolean;
     oncarry?: (source: number, point: [number, number, number]) => void;
   };
   let {
@@ -44,6 +46,7 @@
     label,
     length = (cm) => `${Math.round(cm)} cm`,
     oncarry,
+    plain = false,
   }: Props = $props();
   const id = $props.id();
 
@@ -162,7 +165,7 @@
     const knot = add(middle, way, Math.min(0.5, 0.24 / Math.hypot(...way)));
     return { right, left, middle, knot };
   }
-  const leverShown = $derived(lever.cm >= 2);
+  const leverShown = $derived(!plain && lever.cm >= 2);
   const arrow = (from: Space, to: Space) => {
     const [[x1, y1], [x2, y2]] = [on(from), on(to)];
     const size = Math.hypot(x2 - x1, y2 - y1);

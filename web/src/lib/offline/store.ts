@@ -56,5 +56,7 @@ export async function keepPage() {
     .filter((u) => u.origin === location.origin && u.pathname.startsWith('/assets/'))
     .map((u) => u.pathname);
   const cache = await caches.open(PAGE);
-  await cache.addAll(['/card', '/icon.svg', '/card.webmanifest', ...new Set(used)]);
+  const page = await fetch('/card', { headers: { Accept: 'text/html' } });
+  if (page.ok) await cache.put('/card', page);
+  await cache.addAll(['/icon.svg', '/card.webmanifest', ...new Set(used)]);
 }

@@ -73,7 +73,7 @@
         >{/if}
     </div>
   {:else}
-    <header class="flex items-center gap-2 border-b border-line bg-paper px-4 py-2 text-small text-muted">
+    <header class="flex items-center gap-2 border-b border-line bg-paper px-4 text-small text-muted">
       <button class="min-h-11 min-w-0 flex-1 truncate text-left" onclick={() => (page = 'all')}
         ><span class="underline">{doc.session}</span> · {doc.place}</button
       >
@@ -138,7 +138,7 @@
               <span class="text-small text-muted">last time</span><br />{lift.last}
             </p>{/if}
         </div>
-        <div class="mt-2 grid grid-cols-[44px_1fr_auto_auto_44px] gap-2">
+        <div class="mt-2 grid grid-cols-[44px_1fr_auto_auto_44px] gap-1.5">
           <button
             class="{big} border border-line"
             aria-label="Lift before"
@@ -148,8 +148,8 @@
           <button class="{big} bg-swap text-on-accent" onclick={() => (page = 'log')}
             >Log set {card.sets(lift).length + 1}</button
           >
-          <button class="{big} border border-line px-4" onclick={() => (page = 'taken')}>Taken?</button>
-          <button class="{big} border border-line px-4" onclick={() => (page = 'hurts')}>Hurts</button>
+          <button class="{big} border border-line px-3" onclick={() => (page = 'taken')}>Taken?</button>
+          <button class="{big} border border-line px-3" onclick={() => (page = 'hurts')}>Hurts</button>
           <button
             class="{big} border border-line"
             aria-label="Next lift"

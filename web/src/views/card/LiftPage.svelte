@@ -46,6 +46,7 @@
           {pose}
           {view}
           colour="var(--swap)"
+          plain
           {width}
           height={HEIGHT}
           scale={Math.min(scaleOf(bounds(figure, view), width, HEIGHT), 130)}

@@ -33,7 +33,7 @@
   let more = $state(false);
 
   const at = $derived(way.amounts.findIndex((a) => a.amount === amount));
-  const words = $derived(way.amounts[at]?.words ?? `${amount}`);
+  const words = $derived(way.amounts[at]?.words ?? `${amount} ${way.basis.unit}`);
   const near = $derived(
     way.amounts
       .slice(Math.max(0, at - 1), Math.max(0, at - 1) + 3)
@@ -89,8 +89,8 @@
 {/snippet}
 
 <div class="flex min-h-0 flex-1 flex-col">
-  <div class="min-h-0 flex-1 space-y-3 overflow-y-auto px-4 py-3">
-    <div>
+  <div class="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto px-4 py-3">
+    <div class="mb-auto">
       <p class="text-small text-muted">
         {way.title} · {fixing ? 'put right' : `set ${done.length + 1} of ${lift.sets}`}
       </p>
