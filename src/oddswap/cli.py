@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import getpass
 import json
 import os
 import sys
@@ -32,6 +33,7 @@ from oddswap.documents.set_up import ClientSetUpDoc
 from oddswap.equivalence.lenses import lenses
 from oddswap.equivalence.profile import profile
 from oddswap.errors import DomainError
+from oddswap.store.acting import set_password
 from oddswap.store.opening import StoreError, backup, connected, restore
 
 D = TypeVar("D", bound=BaseModel)
@@ -139,8 +141,32 @@ def serve(options: argparse.Namespace) -> None:
     """Serve the app, printing its address when it answers."""
     from oddswap.serving import listen, run
 
-    with listen(options.port) as own:
-        run(own, data_path(options), options.demo)
+    signing_in = options.sign_in or not is_own_machine(options.host)
+    with listen(options.port, options.host) as own:
+        run(own, data_path(options), options.demo, signing_in)
+
+
+def is_own_machine(host: str) -> bool:
+    """Whether only this machine reaches an address."""
+    return host == "localhost" or host.startswith("127.")
+
+
+def set_coach_password(options: argparse.Namespace) -> None:
+    """Set a coach's password, typed twice, or from a file; the coach is made where there is none of this name."""
+    from oddswap.api.sign_in import HASHES, LEAST_PASSWORD
+
+    if options.password_file:
+        password = Path(options.password_file).read_text(encoding="utf-8").strip()
+    else:
+        password = getpass.getpass(f"Password for {options.name}: ")
+        if getpass.getpass("Once more: ") != password:
+            raise StoreError("the two were not the same")
+    if len(password) < LEAST_PASSWORD:
+        raise StoreError(f"a password has at least {LEAST_PASSWORD} letters")
+    start(data_path(options))
+    with connected():
+        set_password(options.name, HASHES.hash(password))
+    print(f"{options.name} can sign in now")
 
 
 def back_up(options: argparse.Namespace) -> None:
@@ -215,8 +241,16 @@ def parser() -> argparse.ArgumentParser:
     where = "database file (default: in your data directory; with --demo var/odd-swap.db)"
     one.add_argument("--data", metavar="FILE", help=where)
     one.add_argument("--port", type=port_number, default=8765, help="port on this machine (default 8765; 0 picks a free one)")
+    one.add_argument("--host", default="127.0.0.1", help="address to answer at; beyond this machine coaches sign in")
+    one.add_argument("--sign-in", action="store_true", help="coaches sign in on this machine too")
     one.add_argument("--demo", action="store_true", help="fill an empty database with demo data")
     one.set_defaults(run=serve)
+
+    one = commands.add_parser("coach", help="set a coach's password, for serving beyond this machine")
+    one.add_argument("name", metavar="NAME", help="what the coach is called")
+    one.add_argument("--password-file", metavar="FILE", help="read the password from a file instead of asking")
+    one.add_argument("--data", metavar="FILE", help=where)
+    one.set_defaults(run=set_coach_password)
 
     one = commands.add_parser("remap", help="map every program of a database over all places")
     one.add_argument("--data", metavar="FILE", help=where)

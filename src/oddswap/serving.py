@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import contextlib
+import errno
 import logging
 import os
 import signal
@@ -18,8 +19,9 @@ from uvicorn.protocols.http.h11_impl import H11Protocol
 
 from oddswap.api.app import create_app
 from oddswap.application.starting import start
+from oddswap.store.acting import coaches
 from oddswap.store.models import database
-from oddswap.store.opening import StoreError
+from oddswap.store.opening import StoreError, connected
 
 HOST = "127.0.0.1"
 HEADERS_S = 15
@@ -31,8 +33,8 @@ GRACE_S = 3
 SIGNALS = (signal.SIGINT, signal.SIGTERM)
 
 
-def listen(port: int) -> socket.socket:
-    """A socket on this machine, before anything else is touched.
+def listen(port: int, host: str = HOST) -> socket.socket:
+    """A socket, on this machine alone unless another host is named, before anything else is touched.
 
     Raises:
         StoreError: If the port is taken.
@@ -40,10 +42,12 @@ def listen(port: int) -> socket.socket:
     own = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
     own.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
-        own.bind((HOST, port))
+        own.bind((host, port))
         own.listen(128)
     except OSError as error:
         own.close()
+        if host != HOST and error.errno in (errno.EADDRNOTAVAIL, socket.EAI_NONAME):
+            raise StoreError(f"{host} is no address of this machine. Name another with --host") from None
         raise StoreError(
             f"port {port} cannot be used ({error.strerror}). Name another with --port, or 0 for a free one"
         ) from None
@@ -93,18 +97,33 @@ class Server(uvicorn.Server):
                 signal.signal(s, handler)
 
 
-def run(own: socket.socket, data: Path, demo: bool) -> None:
+def require_passwords() -> None:
+    """Refuse to serve coaches who sign in where none can.
+
+    Raises:
+        StoreError: If no coach has a password.
+    """
+    with connected():
+        if not any(c.password for c in coaches()):
+            raise StoreError("no coach can sign in yet. Set a password first: odd-swap coach NAME")
+
+
+def run(own: socket.socket, data: Path, demo: bool, signing_in: bool = False) -> None:
     """Serve on a socket until a signal; then leave, searches under way included.
 
     Raises:
         StoreError: If the database cannot be used.
     """
     start(data, demo)
+    if signing_in:
+        require_passwords()
     # Searches take turns with answering more often, so that a short question waits for them less than a twentieth of a second.
     sys.setswitchinterval(SWITCH_S)
-    port = own.getsockname()[1]
-    said = f"Odd Swap answers at http://{HOST}:{port}  (Ctrl+C stops it)\nIts data is kept in {data.resolve()}"
-    config = uvicorn.Config(create_app(), log_level="warning", timeout_graceful_shutdown=GRACE_S, http=Protocol)
+    host, port = own.getsockname()[:2]
+    said = f"Odd Swap answers at http://{host}:{port}  (Ctrl+C stops it)\nIts data is kept in {data.resolve()}"
+    config = uvicorn.Config(
+        create_app(signing_in=signing_in), log_level="warning", timeout_graceful_shutdown=GRACE_S, http=Protocol
+    )
     Server(config, said).run([own])
     if not database.is_closed():
         database.close()

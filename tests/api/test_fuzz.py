@@ -23,7 +23,7 @@ from oddswap.store.opening import open_store
 CHECKS = (not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance)
 OWN = {"Host": "127.0.0.1"}
 # A search takes seconds, and what it answers is checked elsewhere.
-LONG = r"(match|reach|purchases|progress|try-out|detail|accepted|events|restore)$"
+LONG = r"(match|reach|purchases|progress|try-out|detail|accepted|events|restore|cards|card|card.pdf|weeks|log)$"
 schema = schemathesis.openapi.from_asgi("/api/openapi.json", create_app(), headers=OWN)
 
 

@@ -32,6 +32,7 @@ from oddswap.api import (
     programs,
     records,
     service,
+    sign_in,
     typing_lines,
     watching,
     workspace,
@@ -44,7 +45,7 @@ from oddswap.documents.problems import reading_faults
 WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 ROUTERS = (
     service, library, records, programs, kit, files, matching, coverage, measuring, documents, calculators, writing, history,
-    finding, watching, workspace, typing_lines, floor, cards, log,
+    finding, watching, workspace, typing_lines, floor, cards, log, sign_in,
 )  # fmt: skip
 """Modules with a router each, in the order of the document."""
 
@@ -60,8 +61,8 @@ async def running(app: FastAPI) -> AsyncIterator[None]:
     yield
 
 
-def create_app(web: Path = WEB, hosts: Sequence[str] = HOSTS) -> FastAPI:
-    """The application, asked for by ``hosts``; call ``open_store`` before serving it."""
+def create_app(web: Path = WEB, hosts: Sequence[str] = HOSTS, signing_in: bool = False) -> FastAPI:
+    """The application, asked for by ``hosts``, any where coaches sign in; call ``open_store`` before serving it."""
     app = FastAPI(
         title="Odd Swap",
         version=__version__,
@@ -77,7 +78,10 @@ def create_app(web: Path = WEB, hosts: Sequence[str] = HOSTS) -> FastAPI:
     add_handlers(app)
     describe(app)
     app.add_middleware(GZipMiddleware, minimum_size=1000)
-    app.add_middleware(Guard, hosts=hosts)
+    app.state.sign_in = signing_in
+    if signing_in:
+        app.add_middleware(sign_in.SignedIn)
+    app.add_middleware(Guard, hosts=() if signing_in else hosts)
 
     if web.is_dir():
         app.frontend("/", directory=web, fallback="index.html")

@@ -94,7 +94,7 @@ def _handed(number: int, link: str, request: Request) -> HandedView:
     return HandedView(card=_view(cards.card(number)), path=path, qr=code.svg_data_uri(scale=4, border=2))
 
 
-@router.post("/sessions/{session}/cards", tags=["cards"], status_code=201)
+@router.post("/sessions/{session}/cards", tags=["cards"])
 def hand_over(session: Number, body: CardRequest, request: Request) -> HandedView:
     """Hand a session over: a link that cannot be guessed, told only now. An earlier one for the same is withdrawn."""
     build_card(session, body.place)  # what cannot be handed over leaves the earlier card alone

@@ -1,7 +1,7 @@
 """What every request and answer passes: who asks, how much is sent, and what an answer lets a browser do with it.
 
-The app serves one machine. Pages of other sites must not read or write it through the browser of who sits there: requests for
-other host names (DNS rebinding) and from other origins are refused.
+The app serves one machine, or coaches who sign in. Pages of other sites must not read or write it through the browser of who
+sits there: requests for other host names (DNS rebinding) and from other origins are refused.
 """
 
 from __future__ import annotations
@@ -48,7 +48,7 @@ class Guard:
 
     Args:
         app: What is guarded.
-        hosts: Host names, without ports, that may be asked for.
+        hosts: Host names, without ports, that may be asked for; none for any, where coaches sign in.
     """
 
     def __init__(self, app: ASGIApp, hosts: Sequence[str] = HOSTS) -> None:
@@ -108,7 +108,7 @@ class Guard:
         """Why a request is not answered: status, title, detail; None where it is."""
         headers = Headers(scope=scope)
         host = urlsplit(f"//{headers.get('host', '')}").hostname or ""
-        if host not in self.hosts:
+        if self.hosts and host not in self.hosts:
             return 400, "This is not the app's address", f"It answers on this machine only, as {sorted(self.hosts)[0]}"
         if len(scope.get("raw_path", b"")) + len(scope["query_string"]) > LONGEST_URL:
             return 414, "The address is too long", f"At most {LONGEST_URL} bytes"

@@ -19,6 +19,10 @@ class GuessingError(PermissionError):
     retry_after_s = int(WITHIN_S)
 
 
+class WrongPasswordError(PermissionError):
+    """Name or password is wrong."""
+
+
 class Guesses:
     """Wrong tries by address."""
 

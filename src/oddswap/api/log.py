@@ -52,7 +52,7 @@ def client_log(client: Number) -> LogDoc:
         return read_log(client, record.document.name)
 
 
-@router.post("/clients/{client}/log", tags=["log"], status_code=201)
+@router.post("/clients/{client}/log", tags=["log"])
 def note(client: Number, request: NoteRequest) -> LogDoc:
     """Note what was done, at the desk. Entries are added, never changed: a fix names the one that it stands for."""
     record = records.client(client)
@@ -103,7 +103,7 @@ class WithdrawRequest(Asked):
     replaces: str = Field(max_length=60)
 
 
-@router.post("/clients/{client}/log/choice", tags=["log"], status_code=201)
+@router.post("/clients/{client}/log/choice", tags=["log"])
 def choose_next(client: Number, request: ChoiceRequest) -> KeptView:
     """Choose another load for next time than the rule's; it counts until the lift is done again, and can be taken back."""
     records.client(client)
@@ -111,7 +111,7 @@ def choose_next(client: Number, request: ChoiceRequest) -> KeptView:
     return KeptView(kept=[request.id])
 
 
-@router.post("/clients/{client}/log/fix", tags=["log"], status_code=201)
+@router.post("/clients/{client}/log/fix", tags=["log"])
 def fix_set(client: Number, request: FixRequest) -> KeptView:
     """Put a set right; the wrong one stays readable."""
     records.client(client)
@@ -120,7 +120,7 @@ def fix_set(client: Number, request: FixRequest) -> KeptView:
     return KeptView(kept=[request.id])
 
 
-@router.post("/clients/{client}/log/withdrawn", tags=["log"], status_code=201)
+@router.post("/clients/{client}/log/withdrawn", tags=["log"])
 def withdraw_entry(client: Number, request: WithdrawRequest) -> KeptView:
     """Take an entry back: a set, a pain, a choice. It stays readable; taking this back brings it again."""
     records.client(client)

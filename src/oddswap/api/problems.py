@@ -8,7 +8,7 @@ from typing import Any
 from fastapi.responses import JSONResponse
 from pydantic import ValidationError
 
-from oddswap.api.guesses import GuessingError
+from oddswap.api.guesses import GuessingError, WrongPasswordError
 from oddswap.api.revisions import UnconditionalError
 from oddswap.application.jobs import BusyError
 from oddswap.documents.problems import Fault, Problem, domain_fault, reading_faults
@@ -20,6 +20,7 @@ from oddswap.store.opening import GoneError, disk_is_full
 
 PROBLEMS: dict[int | str, dict[str, Any]] = {
     400: {"model": Problem, "description": "Asked for by a name that is not this machine's, or no HTTP"},
+    401: {"model": Problem, "description": "Coaches have to sign in here"},
     403: {"model": Problem, "description": "Asked from another site's page"},
     404: {"model": Problem, "description": "There is no such record"},
     413: {"model": Problem, "description": "More than 20 MB was sent"},
@@ -72,6 +73,9 @@ def as_problem(error: BaseException) -> Problem | None:
         case ClosedError():
             detail = "It was renewed or withdrawn, is too old, or was never one. Ask your coach for a new one"
             return Problem(title="This link opens nothing", status=404, detail=detail, faults=[])
+        case WrongPasswordError():
+            detail = "Both must be right; a password is set with: odd-swap coach NAME"
+            return Problem(title="Name or password is wrong", status=401, detail=detail, faults=[])
         case GuessingError():
             detail = f"Wait {error.retry_after_s} s, then try again"
             return Problem(title="Too many tries", status=429, detail=detail, faults=[])
@@ -87,7 +91,7 @@ def as_problem(error: BaseException) -> Problem | None:
 
 TOLD = (
     DomainError, TableError, ValidationError, MissingError, StaleError, BusyError, UnconditionalError, GoneError,
-    ClosedError, GuessingError,
+    ClosedError, GuessingError, WrongPasswordError,
 )  # fmt: skip
 """Errors that are told as what they are."""
 

@@ -6,6 +6,7 @@ import datetime as dt
 import hashlib
 import secrets
 from dataclasses import dataclass
+from typing import Any
 
 from oddswap.documents.card import CardDoc
 from oddswap.store import editing, programs
@@ -59,34 +60,33 @@ def _record(row: Card) -> CardRecord:
     )  # fmt: skip
 
 
+def _cards() -> Any:
+    """Cards with their session and place."""
+    return Card.select(Card, Session, Place).join(Session).switch(Card).join(Place)
+
+
 def card(number: int) -> CardRecord:
     """A card.
 
     Raises:
         MissingError: If there is none.
     """
-    row = Card.select(Card, Session, Place).join(Session).switch(Card).join(Place).where(Card.id == number).first()
-    if row is None:
+    row = _cards().where(Card.id == number).first()
+    if row is None or not editing.is_own("client", row.client):
         raise editing.MissingError("card", number)
     return _record(row)
 
 
 def cards_of(client: int) -> list[CardRecord]:
     """A client's cards, newest first; those that were withdrawn stay on the list."""
-    rows = Card.select(Card, Session, Place).join(Session).switch(Card).join(Place).where(Card.client == client)
+    editing.revision("client", client)
+    rows = _cards().where(Card.client == client)
     return [_record(row) for row in rows.order_by(Card.id.desc())]
 
 
 def card_by_link(link: str) -> CardRecord | None:
     """The card that a link opens; None where it opens none, is too old, or was withdrawn."""
-    row = (
-        Card.select(Card, Session, Place)
-        .join(Session)
-        .switch(Card)
-        .join(Place)
-        .where(Card.link_digest == digest_of(link))
-        .first()
-    )
+    row = _cards().where(Card.link_digest == digest_of(link)).first()
     found = _record(row) if row is not None else None
     return found if found is not None and found.holds else None
 

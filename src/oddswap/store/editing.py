@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, Literal
 
+from oddswap.store.acting import acting_coach
 from oddswap.store.models import Client, Coach, Creation, Edit, Measurement, Place, Program, database, now
 
 Kind = Literal["client", "place", "program", "coach", "measurement"]
@@ -38,9 +39,27 @@ def row_of(kind: str, number: int) -> Any:
         MissingError: If there is none.
     """
     row = TABLES[kind].get_or_none(TABLES[kind].id == number)
-    if row is None:
+    if row is None or not is_own(kind, row):
         raise MissingError(kind, number)
     return row
+
+
+def is_own(kind: str, row: Any) -> bool:
+    """Whether a record is the coach's who acts; everything is where nobody has to sign in."""
+    coach = acting_coach()
+    if coach is None:
+        return True
+    if kind == "measurement":
+        return bool((row.place.coach_id if row.place_id is not None else row.client.coach_id) == coach)
+    if kind == "program":
+        return bool(row.client.coach_id == coach)
+    return bool((row.id if kind == "coach" else row.coach_id) == coach)
+
+
+def own(table: type[Client] | type[Place]) -> Any:
+    """Clients or places of the coach who acts, put away or not."""
+    coach, rows = acting_coach(), table.select()
+    return rows if coach is None else rows.where(table.coach == coach)
 
 
 def revision(kind: str, number: int) -> int:
@@ -177,6 +196,8 @@ def create_once(kind: str, key: str, make: Callable[[], int]) -> int:
         key: The maker's own; empty for none.
         make: Makes it and returns its number.
     """
+    if key and acting_coach() is not None:
+        key = f"{acting_coach()} {key}"
     with database.atomic():
         held = Creation.get_or_none(Creation.key == f"{kind} {key}") if key else None
         if held is not None:

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from oddswap.store import editing
 from oddswap.store.models import Client, ClientPlace, Line, Place, Program, Session
 
 
@@ -31,8 +32,8 @@ def named(words: Sequence[str]) -> list[Found]:
 
     SQLite folds the letters of English only, so names are compared here.
     """
-    clients = {c.id: c.name for c in Client.select(Client.id, Client.name).where(Client.put_away_at.is_null())}
-    places = {p.id: p.name for p in Place.select(Place.id, Place.name).where(Place.put_away_at.is_null())}
+    clients = {c.id: c.name for c in editing.own(Client).where(Client.put_away_at.is_null())}
+    places = {p.id: p.name for p in editing.own(Place).where(Place.put_away_at.is_null())}
     out = [Found("client", str(n), name, "client") for n, name in clients.items() if has(name, words)]
     out += [Found("place", str(n), name, "place") for n, name in places.items() if has(name, words)]
     programs = {p.id: p for p in Program.select().where(Program.put_away_at.is_null()) if p.client_id in clients}

@@ -33,11 +33,20 @@ class Table(Model):
 
 
 class Coach(Table):
-    """Who works here; ``settings`` is a coach document."""
+    """Who works here; ``settings`` is a coach document, ``password`` the hash of one."""
 
     name = CharField()
     settings = TextField(null=True)
     revision = IntegerField(default=1)
+    password = TextField(null=True)
+
+
+class SignIn(Table):
+    """A coach who signed in somewhere; of the secret only a digest is kept."""
+
+    coach = ForeignKeyField(Coach, backref="sign_ins", on_delete="CASCADE")
+    digest = CharField(unique=True)
+    expires_at = DateTimeField()
 
 
 class Client(Table):
@@ -229,5 +238,5 @@ class ItemEvidence(Table):
 
 TABLES = [
     Coach, Client, Place, ClientPlace, Program, Session, Line, AcceptedSwap, ReachMap, Measurement, Edit, Creation, Card,
-    CardRevision, LogEntry, ItemEvidence,
+    CardRevision, LogEntry, ItemEvidence, SignIn,
 ]  # fmt: skip

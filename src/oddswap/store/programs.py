@@ -76,7 +76,7 @@ def session(number: int) -> KeptSession:
         MissingError: If there is none.
     """
     row = Session.select(Session, Program).join(Program).where(Session.id == number, Session.removed_at.is_null()).first()
-    if row is None:
+    if row is None or not editing.is_own("program", row.program):
         raise editing.MissingError("session", number)
     lines = [(x.id, LineDoc.model_validate_json(x.document)) for x in lines_of(row.program_id) if x.session_id == number]
     return KeptSession(row.id, row.program.client_id, row.program_id, row.name, lines)

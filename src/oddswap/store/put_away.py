@@ -20,7 +20,8 @@ class PutAwayRecord:
 
 def put_away_records() -> list[PutAwayRecord]:
     """All records that were put away, newest first."""
-    rows = [(k, r) for k, t in editing.LISTED.items() for r in t.select().where(t.put_away_at.is_null(False))]
+    every = [(k, r) for k, t in editing.LISTED.items() for r in t.select().where(t.put_away_at.is_null(False))]
+    rows = [(k, r) for k, r in every if editing.is_own(k, r)]
     rows.sort(key=lambda kr: kr[1].put_away_at, reverse=True)
     return [PutAwayRecord(k, r.id, r.name, holds(k, r.id)) for k, r in rows]  # type: ignore[arg-type]
 

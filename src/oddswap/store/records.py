@@ -13,6 +13,7 @@ from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import CoachDoc
 from oddswap.store import editing, programs
+from oddswap.store.acting import acting_coach
 from oddswap.store.editing import MissingError as MissingError
 from oddswap.store.models import (
     Client,
@@ -74,7 +75,9 @@ def add_coach(name: str) -> int:
 
 
 def the_coach() -> int:
-    """The coach of this file; made at the first need."""
+    """The coach who signed in, or of this file; made at the first need."""
+    if (signed_in := acting_coach()) is not None:
+        return signed_in
     row = Coach.select().order_by(Coach.id).first()
     return int(row.id) if row is not None else add_coach("Coach")
 
@@ -149,7 +152,7 @@ def _line(row: Line, client: int) -> LineRecord:
 
 def client_ids() -> list[int]:
     """Numbers of all clients that are not put away, by name."""
-    return [row.id for row in Client.select(Client.id).where(Client.put_away_at.is_null()).order_by(Client.name)]
+    return [row.id for row in editing.own(Client).where(Client.put_away_at.is_null()).order_by(Client.name)]
 
 
 def client(number: int) -> ClientRecord:
@@ -216,12 +219,12 @@ def place(number: int) -> PlaceRecord:
 
 def places() -> list[PlaceRecord]:
     """All places that are not put away, in the order they were added."""
-    return _read(Place.select().where(Place.put_away_at.is_null()).order_by(Place.id))[0]
+    return _read(editing.own(Place).where(Place.put_away_at.is_null()).order_by(Place.id))[0]
 
 
 def damaged_places() -> list[tuple[int, ValidationError]]:
     """Places that cannot be read, and why."""
-    return _read(Place.select().where(Place.put_away_at.is_null()).order_by(Place.id))[1]
+    return _read(editing.own(Place).where(Place.put_away_at.is_null()).order_by(Place.id))[1]
 
 
 def _read(rows: Iterable[Place]) -> tuple[list[PlaceRecord], list[tuple[int, ValidationError]]]:
@@ -297,7 +300,7 @@ def line(number: int) -> LineRecord:
     """
     held = Line.select(Line, Session, Program).join(Session).switch(Line).join(Program)
     row = held.where(Line.id == number, Line.removed_at.is_null()).first()
-    if row is None:
+    if row is None or not editing.is_own("program", row.program):
         raise MissingError("line", number)
     return _line(row, row.program.client_id)
 

@@ -5,8 +5,9 @@ A small Bayesian update, Gaussian throughout. Of every set the logarithm of the 
     strength(line) + growth(line) x weeks + off(family) + off(items) - fatigue x sets before + day + noise,
 
 with the prior beliefs of ``data/log.toml``. All of it is one weighted least squares problem (Gelman et al. 2013, chapter 14,
-from memory); sets far from what the rest says count less (Huber 1964, from memory). What an item is off is shared by all who
-use it: each client's evidence, without the prior, is a message to the others (a product of Gaussians).
+from memory); sets far from what the rest says count less, the farther the less (Huber 1964, from memory, squared so that a slip
+of the finger hardly counts). What an item is off is shared by all who use it: each client's evidence, without the prior, is a
+message to the others (a product of Gaussians).
 """
 
 from __future__ import annotations
@@ -176,7 +177,7 @@ def learn(
         covariance = np.asarray(np.linalg.inv((design * w[:, None]).T @ design + np.diag(precision0)), dtype=float)
         mean = covariance @ (design.T @ (w * shown) + precision0 * mean0)
         off = (shown - design @ mean) / noise
-        weight = np.asarray(np.minimum(1.0, rules("noise")["outlier"] / np.maximum(np.abs(off), 1e-9)), dtype=float)
+        weight = np.asarray(np.minimum(1.0, (rules("noise")["outlier"] / np.maximum(np.abs(off), 1e-9)) ** 2), dtype=float)
         # Who tells of four left or more says no more than that: more strength than shown is no contradiction.
         weight[open_ended & (off < 0)] *= rules("noise")["open_weight"]
     targets = {s.line: s.written for s in used}
@@ -224,7 +225,9 @@ def _residuals(
     used: Sequence[LoggedSet], design: Floats, shown: Floats, mean: Floats, at: Mapping[str, int]
 ) -> dict[str, tuple[Floats, Floats]]:
     """By item, days and what is left of shown strengths once all but the item's own part is taken out, (set,) each."""
-    left = shown - design @ mean if used else np.zeros(0)
+    # A day's own ups and downs stay in: they would hide what began on a day.
+    lasting = np.array([0.0 if name.startswith("day ") else 1.0 for name in at])
+    left = shown - design @ (mean * lasting) if used else np.zeros(0)
     out = {}
     for item in {i for s in used if not s.own for i in s.items}:
         rows = [r for r, s in enumerate(used) if not s.own and item in s.items]

@@ -1,4 +1,4 @@
-"""Cards that are handed to clients, and the log of what they did."""
+"""Cards that are handed to clients, and the log of what they did; coaches may have to sign in."""
 
 import datetime as dt
 
@@ -14,6 +14,9 @@ def up(migrator, db):
         pass
 
     class Client(Table):
+        pass
+
+    class Coach(Table):
         pass
 
     class Session(Table):
@@ -65,7 +68,13 @@ def up(migrator, db):
         class Meta:
             indexes = ((("client", "item"), True),)
 
-    db.create_tables([Card, CardRevision, LogEntry, ItemEvidence])
+    class SignIn(Table):
+        coach = ForeignKeyField(Coach, on_delete="CASCADE")
+        digest = CharField(unique=True)
+        expires_at = DateTimeField()
+
+    db.create_tables([Card, CardRevision, LogEntry, ItemEvidence, SignIn])
+    db.execute_sql('ALTER TABLE "coach" ADD COLUMN "password" TEXT')
 
 
 def down(migrator, db):
