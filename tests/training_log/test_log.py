@@ -40,6 +40,11 @@ def session(day, reps, amount=20.0, rir=1):
     return [logged(day, amount, r, rir, k) for k, r in enumerate(reps)]
 
 
+def weeks(many):
+    """The same session every fourth day."""
+    return [s for d in range(many) for s in session(d * 4, (11, 11, 10))]
+
+
 def test_a_set_stands_on_the_written_lifts_scale_by_hand():
     # 20 kg of the swap ask as much as 15 of the written lift: 11 with 1 left is the written set itself.
     assert written_load(logged(0)) == pytest.approx(15.0)
@@ -82,14 +87,14 @@ def test_what_kit_is_off_is_found_where_the_written_lift_is_done_too(off, streng
 
 
 def test_without_a_log_the_prior_is_told_and_more_sets_make_surer():
-    spreads = [learn(sum((session(d * 4, (11, 11, 10)) for d in range(n)), []), 40.0) for n in (0, 1, 4, 8)]
+    spreads = [learn(weeks(n), 40.0) for n in (0, 1, 4, 8)]
     told = [x.correction("curl:cable", ("1/wall",)).spread for x in spreads]
     assert told[0] == pytest.approx(np.hypot(rules("prior")["family"], rules("prior")["item"]))
     assert told == sorted(told, reverse=True)
 
 
 def test_a_wrong_entry_moves_little_and_four_or_more_left_is_no_contradiction():
-    sets = sum((session(d * 4, (11, 11, 10)) for d in range(6)), [])
+    sets = weeks(6)
     plain = learn(sets, 24.0).strength("1", "curl:cable", ("1/wall",), False, 24.0)
     # 110 typed for 11.
     odd = learn([*sets, logged(22, reps=110)], 24.0).strength("1", "curl:cable", ("1/wall",), False, 24.0)
@@ -113,7 +118,7 @@ def test_what_others_found_of_an_item_is_believed_and_pooled_by_precision():
 
 
 def test_a_moved_machine_is_noticed_and_a_steady_one_is_not():
-    steady = sum((session(d * 4, (11, 11, 10)) for d in range(12)), [])
+    steady = weeks(12)
     assert shifts(learn(steady, 50.0)) == []
     moved = [s if s.day < 24 else replace(s, reps=s.reps + 7) for s in steady]
     own = [logged(d * 4 + 1, own=True, line="1") for d in range(12)]
@@ -152,9 +157,9 @@ def test_pain_weeks_away_and_falling_strength_come_first():
     assert next_time(case(good, hurts=True)).amount < 20
     away = next_time(case(good, day=30.0))
     assert (away.kind, away.amount) == ("back_off", 19.0)
-    falling = sum((session(d * 4, (12 - d, 11 - d, 10 - d)) for d in range(4)), [])
+    falling = [s for d in range(4) for s in session(d * 4, (12 - d, 11 - d, 10 - d))]
     assert next_time(case(falling)).kind == "deload"
-    stuck = sum((session(d * 4, (11, 10, 10)) for d in range(6)), [])
+    stuck = [s for d in range(6) for s in session(d * 4, (11, 10, 10))]
     assert next_time(case(stuck)).kind == "swap"
 
 
@@ -201,7 +206,9 @@ def test_simulated_clients_are_predicted_better_the_more_they_log():
         amount = 20.0
         for k in range(6):
             day = k * 3.5
-            known = learn(sets, day).strength("1", "curl:cable", ("1/wall",), False, day) if sets else Belief(np.log(1.4), 0.146)
+            known = (
+                learn(sets, day).strength("1", "curl:cable", ("1/wall",), False, day) if sets else Belief(np.log(1.4), 0.146)
+            )
             effort = Effort("1", "curl:cable", ("1/wall",), False, SCALE.ratio_at(amount), written_strength(TARGET), 10, 12, 1)
             told = expected_repetitions(known, effort.ratio, 0.0)
             true, today = (person.to_failure(day, effort, daily) for daily in (False, True))

@@ -12,6 +12,7 @@ const Workspace = () => import('./views/workspace/Workspace.svelte');
 const Floor = () => import('./views/floor/Floor.svelte');
 const Card = () => import('./views/card/Card.svelte');
 const Log = () => import('./views/log/Log.svelte');
+const SignIn = () => import('./views/sign-in/SignIn.svelte');
 const Match = () => import('./views/match/Match.svelte');
 
 export const { p, navigate, isActive, route } = createRouter({
@@ -31,6 +32,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/lines/:line/at/:place': Match,
   '/sessions/:session/at/:place': Floor,
   '/card': Card,
+  '/sign-in': SignIn,
   '/clients/:client/log': Log,
   '*': Roster,
 });

@@ -133,7 +133,7 @@ def renew_card(card: Number, request: Request) -> HandedView:
     return _handed(card, link, request)
 
 
-@router.delete("/cards/{card}", tags=["cards"])
+@router.post("/cards/{card}/withdraw", tags=["cards"])
 def withdraw_card(card: Number) -> CardView:
     """Let a card's link open nothing any more. What was logged by it stays."""
     cards.withdraw(card)

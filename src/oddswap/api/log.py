@@ -5,20 +5,27 @@ from __future__ import annotations
 import datetime as dt
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, File, Query, Response, UploadFile
 from pydantic import Field
 
 from oddswap.api.cards import KeptView
+from oddswap.api.files import FILES, MEDIA, attached
 from oddswap.api.requests import Asked, Number, RecordNumber, shown
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import View
 from oddswap.application.attention import attention
 from oddswap.application.cards import build_card
 from oddswap.application.log_book import choose, fix, read_log, receive, take_back
+from oddswap.application.log_files import bring_log, keep_rows, log_file, read_log_table
 from oddswap.application.month import let_weeks_pass
 from oddswap.documents.attention import AttentionDoc
 from oddswap.documents.log import ENTRY, ChoiceDoc, EntryDoc, EntryId, OutboxDoc
+from oddswap.documents.log_sheet import LogImportDoc, LogRowDoc
 from oddswap.documents.log_view import LogDoc
+from oddswap.documents.program import LineDoc
+from oddswap.documents.ranking import RankDoc
+from oddswap.documents.sheets import Form as FileForm
+from oddswap.errors import DomainError
 from oddswap.quantities import shown_in
 from oddswap.store import records
 from oddswap.training_log.progression import Kind
@@ -126,6 +133,55 @@ def withdraw_entry(client: Number, request: WithdrawRequest) -> KeptView:
     records.client(client)
     take_back(client, request.id, request.replaces)
     return KeptView(kept=[request.id])
+
+
+class LogBroughtView(View):
+    """What came of a file."""
+
+    kept: int = 0
+    """Entries or sets that are in the log now."""
+    table: LogImportDoc | None = None
+    """How a table was understood; nothing of it is stored until it is confirmed."""
+
+
+class KeepRowsRequest(Asked):
+    """Rows of an imported table that are right."""
+
+    model_config = shown({"rows": []})
+
+    rows: list[LogRowDoc] = Field(max_length=20_000)
+
+
+def _lines(client: int) -> dict[int, LineDoc]:
+    return {line.id: line.document for program in records.client(client).programs for line in program.lines}
+
+
+@router.get("/clients/{client}/log/file", tags=["files"], response_class=Response, responses=FILES)
+def save_log(client: Number, form: FileForm = "csv") -> Response:
+    """A client's log as a file: JSON holds all of it, tables the sets that count."""
+    name = records.client(client).document.name
+    return attached(f"{name}, log.{form}", MEDIA[form], log_file(client, name, form))
+
+
+@router.post("/clients/{client}/log/file", tags=["files"])
+def read_log_file(
+    client: Number, file: Annotated[UploadFile, File(description="A log as JSON; old sets as CSV or XLSX")]
+) -> LogBroughtView:
+    """Bring a saved log (JSON); what is here is not doubled. Or read a table of old sets, stored once it is confirmed."""
+    data, lines = file.file.read(), _lines(client)
+    if data.lstrip()[:1] == b"{":
+        return LogBroughtView(kept=bring_log(client, data))
+    return LogBroughtView(table=read_log_table(file.filename or "", data, lines))
+
+
+@router.post("/clients/{client}/log/rows", tags=["files"])
+def keep_log_rows(client: Number, request: KeepRowsRequest) -> LogBroughtView:
+    """Keep rows of a table of old sets, those whose line is known; the same twice is kept once."""
+    lines, document = _lines(client), records.client(client).document
+    for i, row in enumerate(request.rows):
+        if row.line is not None and row.line not in lines:
+            raise DomainError(f"rows.{i}.line", row.line, "a line of this client", "Pick one of the lines")
+    return LogBroughtView(kept=keep_rows(client, document, lines, request.rows, RankDoc().law))
 
 
 @router.get("/attention", tags=["log"])

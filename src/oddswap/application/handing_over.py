@@ -280,6 +280,22 @@ def _basis(prescription: PrescriptionProfile, room: Place, swap: Swap, place: in
     )
 
 
+def written_basis(client: ClientDoc, line: LineDoc, law: str) -> BasisDoc:
+    """What sets of a written lift are read by, done as it is written, wherever that was."""
+    prescription = core_prescription(client, line)
+    written = prescription.line.set_up
+    marks = written_amounts(written)
+    ratios = [round(float(r), 5) for r in effort_ratios(prescription, written, marks)]
+    amounts = [round(float(a), 4) for a in marks]
+    first = written.sources[0] if written.sources else None
+    return BasisDoc(
+        family=lift_name(written), own=True, unit=first.amount_unit if first else "", amounts=amounts, ratios=ratios,
+        written_unit=first.amount_unit if first else "", written_amounts=amounts, written_ratios=ratios,
+        written_low=line.reps_low, written_high=line.reps_high, rir=line.rir, amrap=line.amrap, law=law, target=line.target,
+        amount=first.amount if first else 0.0, first_amount=first.amount if first else 0.0, first_rir=line.rir,
+    )  # fmt: skip
+
+
 def _changes(before: CardDoc, lifts: Sequence[CardLiftDoc]) -> list[str]:
     """What is new against the card before, in words."""
     old = {lift.line: lift for lift in before.lifts}

@@ -66,7 +66,7 @@ def open_book(client: int, at: dt.datetime | None = None) -> Book:
     if held is not None:
         return held
     since = time - dt.timedelta(days=rules("window")["days"] * 3)
-    entries = log.in_force(log.entries(client, since))
+    entries = [e for e in log.in_force(log.entries(client, since)) if at is None or e.done_at <= time]
     sets = logged_sets(entries)
     today = day_of(time)
     lesson = learn(sets, today, pooled(log.evidence(client)))

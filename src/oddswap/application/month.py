@@ -37,7 +37,7 @@ class Passed:
 
 
 def let_weeks_pass(client: int, weeks: int = 4, seed: int | None = None) -> Passed:
-    """Sessions that have swaps at a place, each once a week, logged as a simulated client does them; the last is today's.
+    """Sessions that have swaps at a place, each once a week, logged as a simulated client does them, before what is logged already.
 
     Args:
         client: Whose.
@@ -74,10 +74,12 @@ def _mass(client: int) -> float:
 
 
 def _begin(client: int, weeks: int) -> dt.datetime:
-    """After what is logged already, or so that the last week is this one."""
+    """So that the last week is this one; where these weeks are in the log already, so that they come before it."""
     wanted = now() - dt.timedelta(days=7 * weeks)
     every = log.entries(client)
-    return max(wanted, every[-1].done_at + dt.timedelta(days=1)) if every else wanted
+    if not every or every[-1].done_at < wanted:
+        return wanted
+    return every[0].done_at - dt.timedelta(days=7 * weeks + 1)
 
 
 def _cards(client: int) -> list[tuple[int, CardDoc]]:

@@ -26,6 +26,14 @@ ENTRY: dict[str, Any] = {
 }
 
 
+def aware(value: Any) -> Any:
+    """A time as text, ISO 8601, as a time; what is none stays as it is, and is refused."""
+    try:
+        return dt.datetime.fromisoformat(value) if isinstance(value, str) else value
+    except ValueError:
+        return value
+
+
 class DropStepDoc(Document):
     """A step of a drop set."""
 
@@ -113,7 +121,7 @@ class EntryDoc(Document):
     @field_validator("at", mode="before")
     @classmethod
     def _time(cls, value: Any) -> Any:
-        return dt.datetime.fromisoformat(value) if isinstance(value, str) else value
+        return aware(value)
 
     @model_validator(mode="after")
     def _whole(self) -> EntryDoc:
@@ -192,4 +200,4 @@ class OutboxDoc(Document):
     @field_validator("sent_at", mode="before")
     @classmethod
     def _time(cls, value: Any) -> Any:
-        return dt.datetime.fromisoformat(value) if isinstance(value, str) else value
+        return aware(value)

@@ -141,7 +141,7 @@ export class Log {
   async withdraw(card: CardView) {
     await this.did(
       `The card for ${card.session_name} at ${card.place_name} opens no more.`,
-      ask(api.DELETE('/api/cards/{card}', { params: { path: { card: card.id } } })),
+      ask(api.POST('/api/cards/{card}/withdraw', { params: { path: { card: card.id } } })),
     );
   }
 }

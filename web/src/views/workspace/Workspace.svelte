@@ -21,6 +21,12 @@
   let problem: Problem | null = $state.raw(null);
   let demo = $state(false);
   let leaving = $state(false);
+  let who = $state.raw<Schemas['SignInView'] | null>(null);
+  void ask(api.GET('/api/sign-in')).then((answer) => (who = answer.data ?? null));
+  async function leave(everywhere: boolean) {
+    await ask(api.POST('/api/sign-out', { params: { query: { everywhere } } }));
+    location.assign('/sign-in');
+  }
   void ask(api.GET('/api/demo')).then((answer) => (demo = answer.data?.there ?? false));
 
   async function set(part: Partial<Schemas['CoachDoc']>) {
@@ -57,7 +63,17 @@
   <div class="h-full overflow-y-auto">
     <div class="mx-auto max-w-[720px] space-y-8 px-5 py-6">
       <h1 class="text-2xl">Workspace</h1>
-      <section aria-labelledby="copies">
+      {#if who?.needed}
+        <section aria-labelledby="who">
+          <h2 id="who" class="text-lg">Signed in as {who.name}</h2>
+          <div class="mt-3 flex flex-wrap gap-3">
+            <button class={button} onclick={() => void leave(false)}>Sign out</button>
+            <button class={button} onclick={() => void leave(true)}>Sign out everywhere</button>
+          </div>
+          <p class="mt-2 text-sm text-muted">Backups and the demo data are dealt with on the machine itself.</p>
+        </section>
+      {/if}
+      {#if !who?.needed}<section aria-labelledby="copies">
         <h2 id="copies" class="text-lg">Backup</h2>
         <p class="mt-1 text-sm">
           Clients, places, programs, accepted swaps, measurements and what can be undone: all of it is one
@@ -79,7 +95,7 @@
         </div>
         <p class="mt-2 text-sm" role="status">{busy || done}</p>
         {#if problem}<div class="mt-2"><Faults {problem} /></div>{/if}
-      </section>
+      </section>{/if}
       <section aria-labelledby="units">
         <h2 id="units" class="text-lg">Units</h2>
         <p class="mt-1 text-sm">
@@ -99,7 +115,7 @@
           {/if}
         </div>
       </section>
-      <section aria-labelledby="demo">
+      {#if !who?.needed}<section aria-labelledby="demo">
         <h2 id="demo" class="text-lg">Demo data</h2>
         <p class="mt-1 text-sm">
           Made-up clients, places and programs to try things on. Removing them takes what hangs on them along,
@@ -111,7 +127,7 @@
           onclick={() => (demo ? (leaving = true) : void turnDemo())}
           >{demo ? 'Remove the demo data' : 'Bring the demo data'}</button
         >
-      </section>
+      </section>{/if}
     </div>
   </div>
 </Shell>
