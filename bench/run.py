@@ -20,6 +20,7 @@ import numpy as np
 from scipy.optimize import lsq_linear
 
 from build_muscle_table import Dataset
+from learning import bench_learning
 from oddswap.application.matching import match_line
 from oddswap.application.try_out import try_out
 from oddswap.documents.client import ClientDoc
@@ -257,6 +258,7 @@ def main() -> None:
     batches()
     searches()
     maps()
+    bench_learning(show)
 
 
 if __name__ == "__main__":

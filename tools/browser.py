@@ -134,6 +134,17 @@ def wait_until_stored(page: Page, path: str, holds: Callable[[Any], bool], secon
         page.wait_for_timeout(50)
 
 
+AXE = Path(__file__).resolve().parents[1] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+def axe_faults(page: Page) -> list[str]:
+    """What axe-core finds wrong with a page for people who cannot see, hear or point well: rule and element."""
+    page.evaluate(AXE.read_text())
+    told = "async () => (await axe.run()).violations.map(v => v.id + ': ' + v.nodes[0].target)"
+    found: list[str] = page.evaluate(told)
+    return found
+
+
 def candidates(page: Page) -> Locator:
     """The stubs of the match bench's rack."""
     return page.get_by_role("listbox", name="Candidates").get_by_role("option")

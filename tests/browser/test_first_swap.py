@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 import re
-from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
 
-from browser import DemoServer, candidates, wait_for_bench
+from browser import DemoServer, axe_faults, candidates, wait_for_bench
 
 pytestmark = pytest.mark.browser
-AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 def test_find_compare_and_accept_a_swap_by_keyboard_alone(app: Page, server: DemoServer):
@@ -202,6 +200,5 @@ def test_no_accessibility_faults(app: Page, theme: str):
             app.keyboard.press(where[0] if where == "judgement" else "b")
             expect(app.get_by_role("group", name="By hand" if where == "hands" else "Judgement")).to_be_visible()
             expect(app.get_by_text(re.compile("Who works|will do")).first).to_be_visible()
-        app.evaluate(AXE.read_text())
-        found = app.evaluate("async () => (await axe.run()).violations.map(v => v.id + ': ' + v.nodes[0].target)")
+        found = axe_faults(app)
         assert found == [], where

@@ -8,11 +8,10 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from browser import wait_for_bench, wait_until_stored
+from browser import axe_faults, wait_for_bench, wait_until_stored
 
 pytestmark = pytest.mark.browser
 SLOW = 60_000
-AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 def origin(page: Page) -> str:
@@ -244,7 +243,6 @@ def test_every_view_is_accessible_in_every_size(app: Page, theme: str):
         if name == "bench":
             wait_for_bench(app)
         app.wait_for_load_state("networkidle", timeout=SLOW)
-        app.evaluate(AXE.read_text())
         for width, height in ((1280, 800), (1024, 768), (768, 1024), (640, 400), (390, 844)):
             app.set_viewport_size({"width": width, "height": height})
             app.wait_for_timeout(150)
@@ -252,6 +250,5 @@ def test_every_view_is_accessible_in_every_size(app: Page, theme: str):
             if wide > width:
                 found.append(f"{name} at {width}: {wide} px wide")
             if width in (1280, 768, 390):
-                told = "async () => (await axe.run()).violations.map(v => v.id + ': ' + v.nodes[0].target)"
-                found += [f"{name} at {width}: {one}" for one in app.evaluate(told)]
+                found += [f"{name} at {width}: {one}" for one in axe_faults(app)]
     assert found == []

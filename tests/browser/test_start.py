@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 import re
-from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from browser import DemoServer, candidates, wait_for_bench, wait_until_stored
+from browser import DemoServer, axe_faults, candidates, wait_for_bench, wait_until_stored
 
 pytestmark = pytest.mark.browser
-AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 @pytest.fixture
@@ -217,6 +215,5 @@ def test_new_screens_are_accessible(app: Page, theme: str):
         if go:
             app.goto(address + go)
             app.get_by_label("Name of the program").wait_for()
-        app.evaluate(AXE.read_text())
-        found = app.evaluate("async () => (await axe.run()).violations.map(v => v.id + ': ' + v.nodes[0].target)")
+        found = axe_faults(app)
         assert found == []

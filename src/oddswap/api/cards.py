@@ -115,7 +115,7 @@ def preview_card(session: Number, place: Annotated[int, Query(ge=1, description=
     return build_card(session, place)
 
 
-@router.get("/sessions/{session}/card.pdf", tags=["cards"], response_class=Response, responses=PDF)
+@router.get("/sessions/{session}/card.pdf", tags=["files"], response_class=Response, responses=PDF)
 def print_card(
     session: Number,
     place: Annotated[int, Query(ge=1, description="Number of the place")],

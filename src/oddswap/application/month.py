@@ -37,7 +37,7 @@ class Passed:
 
 
 def let_weeks_pass(client: int, weeks: int = 4, seed: int | None = None) -> Passed:
-    """Sessions that have swaps at a place, each once a week, logged as a simulated client does them, before what is logged already.
+    """Sessions that have swaps at a place, each once a week, logged as a simulated client does them.
 
     Args:
         client: Whose.

@@ -53,7 +53,8 @@ api.use({
   },
   onResponse({ request, response }) {
     // Where coaches sign in, who is not signed in is asked to; cards have their own links.
-    if (response.status === 401 && !['/sign-in', '/card'].includes(location.pathname)) location.assign('/sign-in');
+    if (response.status === 401 && !['/sign-in', '/card'].includes(location.pathname))
+      location.assign('/sign-in');
     const tag = response.headers.get('ETag');
     if (response.ok && tag && request.method !== 'POST') tags.set(recordOf(request.url), tag);
     return response;

@@ -18,7 +18,7 @@
 <ul class="mt-1 border-t border-line text-sm">
   {#each lift.next as one (one.like)}
     <li
-      class="grid grid-cols-1 gap-x-4 border-b border-line py-2 sm:grid-cols-[minmax(0,3fr)_auto_minmax(0,4fr)_auto]"
+      class="grid grid-cols-1 gap-x-4 border-b border-line py-2 sm:grid-cols-[minmax(0,3fr)_104px_minmax(0,4fr)_150px]"
     >
       <span class="min-w-0"
         ><strong>{one.title}</strong><span class="block text-muted">{one.kit}, {one.place}</span></span

@@ -37,7 +37,7 @@
         >done</th
       ><th class="text-right font-normal">in reserve</th><th class="text-right font-normal"
         >as written lift</th
-      ><th></th></tr
+      ><th><span class="sr-only">put right</span></th></tr
     >
   </thead>
   <tbody>

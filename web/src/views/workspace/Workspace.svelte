@@ -70,32 +70,34 @@
             <button class={button} onclick={() => void leave(false)}>Sign out</button>
             <button class={button} onclick={() => void leave(true)}>Sign out everywhere</button>
           </div>
-          <p class="mt-2 text-sm text-muted">Backups and the demo data are dealt with on the machine itself.</p>
+          <p class="mt-2 text-sm text-muted">
+            Backups and the demo data are dealt with on the machine itself.
+          </p>
         </section>
       {/if}
       {#if !who?.needed}<section aria-labelledby="copies">
-        <h2 id="copies" class="text-lg">Backup</h2>
-        <p class="mt-1 text-sm">
-          Clients, places, programs, accepted swaps, measurements and what can be undone: all of it is one
-          file on this machine. Save a copy now and then, and take it along to another machine.
-        </p>
-        <div class="mt-3 flex flex-wrap gap-3">
-          <a class={button} href="/api/backup" download><Download size={16} /> Save a backup</a>
-          <Choose
-            label="Backup file"
-            accept=".db"
-            look={button}
-            onfile={(file) => {
-              chosen = file;
-              done = '';
-              problem = null;
-              asking = true;
-            }}><Upload size={16} /> Put a backup in place …</Choose
-          >
-        </div>
-        <p class="mt-2 text-sm" role="status">{busy || done}</p>
-        {#if problem}<div class="mt-2"><Faults {problem} /></div>{/if}
-      </section>{/if}
+          <h2 id="copies" class="text-lg">Backup</h2>
+          <p class="mt-1 text-sm">
+            Clients, places, programs, accepted swaps, measurements and what can be undone: all of it is one
+            file on this machine. Save a copy now and then, and take it along to another machine.
+          </p>
+          <div class="mt-3 flex flex-wrap gap-3">
+            <a class={button} href="/api/backup" download><Download size={16} /> Save a backup</a>
+            <Choose
+              label="Backup file"
+              accept=".db"
+              look={button}
+              onfile={(file) => {
+                chosen = file;
+                done = '';
+                problem = null;
+                asking = true;
+              }}><Upload size={16} /> Put a backup in place …</Choose
+            >
+          </div>
+          <p class="mt-2 text-sm" role="status">{busy || done}</p>
+          {#if problem}<div class="mt-2"><Faults {problem} /></div>{/if}
+        </section>{/if}
       <section aria-labelledby="units">
         <h2 id="units" class="text-lg">Units</h2>
         <p class="mt-1 text-sm">
@@ -116,18 +118,18 @@
         </div>
       </section>
       {#if !who?.needed}<section aria-labelledby="demo">
-        <h2 id="demo" class="text-lg">Demo data</h2>
-        <p class="mt-1 text-sm">
-          Made-up clients, places and programs to try things on. Removing them takes what hangs on them along,
-          and nothing else.
-        </p>
-        <button
-          class="{button} mt-3"
-          disabled={!!busy}
-          onclick={() => (demo ? (leaving = true) : void turnDemo())}
-          >{demo ? 'Remove the demo data' : 'Bring the demo data'}</button
-        >
-      </section>{/if}
+          <h2 id="demo" class="text-lg">Demo data</h2>
+          <p class="mt-1 text-sm">
+            Made-up clients, places and programs to try things on. Removing them takes what hangs on them
+            along, and nothing else.
+          </p>
+          <button
+            class="{button} mt-3"
+            disabled={!!busy}
+            onclick={() => (demo ? (leaving = true) : void turnDemo())}
+            >{demo ? 'Remove the demo data' : 'Bring the demo data'}</button
+          >
+        </section>{/if}
     </div>
   </div>
 </Shell>
