@@ -56,10 +56,17 @@ web/dist/index.html: web/src/lib/api/schema.d.ts $(WEB_SOURCES)
 build: web/dist/index.html ## build the interface
 
 demo: build ## serve the app with demo data (PORT=8765)
+	@$(MAKE) -s $(STAMPS)/pango || true
 	$(BIN)/odd-swap serve --demo --port $(PORT)
 
 /usr/bin/chromium:
 	tools/debian.sh chromium
+
+# Cards are set in type by Pango; without it the app says so where somebody prints.
+$(STAMPS)/pango:
+	mkdir -p $(STAMPS)
+	ldconfig -p | grep -q libpangoft2-1.0.so.0 || tools/debian.sh libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0
+	touch $@
 
 check: $(STAMPS)/dev web/src/lib/api/schema.d.ts ## format, lint, types, layers
 	$(BIN)/ruff format --check --quiet .
@@ -68,11 +75,11 @@ check: $(STAMPS)/dev web/src/lib/api/schema.d.ts ## format, lint, types, layers
 	$(BIN)/lint-imports --no-cache > /dev/null || $(BIN)/lint-imports --no-cache
 	cd web && npx --no-install prettier --check --log-level warn . && npx --no-install eslint . && npm run --silent check
 
-fast: $(STAMPS)/dev web/dist/index.html ## core, API and drawing tests
+fast: $(STAMPS)/dev $(STAMPS)/pango web/dist/index.html ## core, API and drawing tests
 	cd web && npm run --silent test
 	$(BIN)/pytest -n 2 --dist worksteal -m "not browser and not nightly and not judge" tests
 
-nightly: $(STAMPS)/dev ## all core, API and drawing tests with all their examples
+nightly: $(STAMPS)/dev $(STAMPS)/pango ## all core, API and drawing tests with all their examples
 	$(BIN)/pytest -n 2 --dist worksteal -m "not browser and not judge" tests
 
 judge: $(STAMPS)/dev ## a thousand offered set-ups, looked at by an outside engine

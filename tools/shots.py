@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 import sys
 import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from playwright.sync_api import Browser, Page, ViewportSize, sync_playwright
@@ -153,14 +153,49 @@ def on_the_floor(page: Page) -> None:
     page.locator("[aria-busy=false]").wait_for()
 
 
+def choose(page: Page, places: Sequence[int]) -> str:
+    """The best swaps for the first session's lines at some places; returns the app's address."""
+    base = page.url.split("/clients")[0].rstrip("/")
+    lines = page.request.get(f"{base}/api/clients/1").json()["programs"][0]["lines"]
+    for place in places:
+        for line in (x for x in lines if x["session"] == "Upper A"):
+            found = page.request.post(f"{base}/api/lines/{line['id']}/match", data={"place": place}).json()
+            taken = {"place": place, "key": found["swaps"][0]["key"]}
+            page.request.post(f"{base}/api/lines/{line['id']}/accepted", data=taken)
+    return base
+
+
+def log(page: Page) -> None:
+    """A month of made-up sets at three places, and what they taught."""
+    base = choose(page, (1, 2, 3))
+    page.request.post(f"{base}/api/clients/1/log/weeks?weeks=6")
+    page.goto(f"{base}/clients/1/log")
+    page.get_by_role("button", name="Cable curl, back to the column").click()
+    page.get_by_text("Next time").wait_for()
+
+
+def card(lift: int, *presses: str) -> Callable[[Page], None]:
+    """A client's card on one of its lifts, after some presses."""
+
+    def shot(page: Page) -> None:
+        base = choose(page, (2,))
+        handed = page.request.post(f"{base}/api/sessions/1/cards", data={"place": 2}).json()
+        page.goto(base + handed["path"])
+        page.get_by_role("button", name="Log set 1").wait_for()
+        for _ in range(lift):
+            page.get_by_role("button", name="Next lift").click()
+        for press in presses:
+            page.get_by_role("button", name=press, exact=True).click()
+
+    return shot
+
+
 SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "roster": ("light", roster),
     "match-bench-cable": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight")),
     "match-bench-dark": ("dark", bench("Cross-body cable raise", "Spare room", "ArrowRight")),
-    "match-bench-fly": ("light", other_client("Tobi Renn", bench("Twin cable fly", "Harbour Hall", "ArrowRight"))),
     "match-by-hand": ("light", bench("Cable curl, back to the column", "Quay Hotel room", "b")),
     "match-judgement": ("light", other_client("Tobi Renn", bench("Incline fly", "Quay Hotel room", "ArrowRight j"))),
-    "match-three-sides": ("light", bench("Incline curl", "Quay Hotel room", "ArrowRight f")),
     "calculators": ("light", calculator),
     "movement-library": ("light", library("squat")),
     "client": ("light", client),
@@ -171,7 +206,9 @@ SHOTS: dict[str, tuple[str, Callable[[Page], None]]] = {
     "first-line": ("light", begin),
     "program": ("light", program),
     "on-the-floor": ("light", on_the_floor),
-    "phone-roster": ("light", lambda page: None),
+    "log": ("light", log),
+    "phone-card": ("light", card(3)),
+    "phone-log": ("dark", card(1, "Log set 1", "1")),
     "phone-bench": ("dark", bench("Incline curl", "Quay Hotel room")),
 }
 

@@ -6,9 +6,11 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, TypeAdapter
 
+from oddswap.documents.card import CardDoc
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.detail import DetailDoc
 from oddswap.documents.library import ExampleDoc
+from oddswap.documents.log_file import LogFileDoc
 from oddswap.documents.match import MatchDoc, SwapsDoc
 from oddswap.documents.measurement import MeasurementDoc
 from oddswap.documents.place import PlaceDoc
@@ -23,6 +25,7 @@ DOCUMENTS: dict[str, type[BaseModel]] = {
     "place": PlaceDoc,
     "set-up": ClientSetUpDoc,
     "measurement": MeasurementDoc,
+    "log": LogFileDoc,
 }
 """Documents that go in, by name."""
 
@@ -47,5 +50,6 @@ RESULTS: dict[str, type[BaseModel]] = {
     "swaps": SwapsDoc,
     "example": ExampleDoc,
     "detail": DetailDoc,
+    "card": CardDoc,
 }
 """Documents that come out, by name."""

@@ -5,6 +5,7 @@
   import type { Shortcut } from '../../lib/ui/keys';
   import Shell from '../../lib/ui/Shell.svelte';
   import { navigate, p, route } from '../../router';
+  import Bring from './Bring.svelte';
   import Cards from './Cards.svelte';
   import { Log } from './log.svelte';
   import NextTime from './NextTime.svelte';
@@ -108,8 +109,12 @@
             onclick={() => void log.weeksPass(4)}>let a month pass</button
           >. A simulated client trains by the accepted swaps.
           <a class="underline" href="/api/clients/{log.client}/log/file?form=csv" download
-            >Save the log (CSV)</a
-          >
+            >Save the sets (CSV)</a
+          >,
+          <a class="underline" href="/api/clients/{log.client}/log/file?form=json" download
+            >the whole log (JSON)</a
+          >, or
+          <Bring {log} />.
         </p>
       </section>
       <aside
