@@ -52,6 +52,7 @@ from oddswap.mechanics.sharing import rows_of, share
 from oddswap.mechanics.stance import Stance
 from oddswap.store.demo import document
 from oddswap.store.disk_cache import DiskCache
+from service import bench_service
 
 BODY, DUMBBELL = Body(1.75, 75), 6.0
 
@@ -259,6 +260,8 @@ def main() -> None:
     searches()
     maps()
     bench_learning(show)
+    with tempfile.TemporaryDirectory() as folder:
+        bench_service(show, Path(folder))
 
 
 if __name__ == "__main__":

@@ -49,6 +49,7 @@ class DemoServer:
 
     def __init__(self, data: Path, port: int = 0, forked: bool = False, demo: bool = True) -> None:
         self.data, self.port, self.forked, self.demo = data, port, forked, ["--demo"] * demo
+        self.options: list[str] = []
         self.process: subprocess.Popen[str] | BaseProcess | None = None
 
     def start(self) -> str:
@@ -57,7 +58,7 @@ class DemoServer:
 
     def _fork(self) -> str:
         self.port = self.port or free_port()
-        line = ["serve", *self.demo, "--data", str(self.data), "--port", str(self.port)]
+        line = ["serve", *self.demo, *self.options, "--data", str(self.data), "--port", str(self.port)]
         self.process = FORKS.Process(target=main, args=(line,), daemon=True)
         self.process.start()
         address = f"http://127.0.0.1:{self.port}"
@@ -77,6 +78,14 @@ class DemoServer:
         self.port = int(address.rsplit(":", 1)[1])
         wait_for(address + "/api/health")
         return address
+
+    def command(self, *line: str) -> None:
+        """Run another command of the app on the same database, in a process of its own."""
+        own = FORKS.Process(target=main, args=([*line, "--data", str(self.data)],))
+        own.start()
+        own.join(60)
+        if own.exitcode:
+            raise RuntimeError(f"{line} left with {own.exitcode}")
 
     def stop(self) -> None:
         """Stop the process that was started."""

@@ -153,3 +153,31 @@ def test_a_card_is_light_and_every_target_is_large(app: Page, browser: Browser, 
             box = button.bounding_box()
             assert box is None or (box["height"] >= 43.5 and box["width"] >= 43.5), (page, button.inner_text(), box)
         assert phone.evaluate("document.documentElement.scrollWidth") <= PHONE["width"]
+
+
+def test_coaches_sign_in_where_it_is_asked_and_cards_open_without(
+    app: Page, browser: Browser, server: DemoServer, handed: str, tmp_path
+):
+    base = handed.split("/card")[0]
+    (tmp_path / "word").write_text("a long made-up word\n")
+    server.stop()
+    server.command("coach", "Wren Adair", "--password-file", str(tmp_path / "word"))
+    server.options = ["--sign-in"]
+    server.start()
+    app.goto(f"{base}/clients/1")
+    expect(app.get_by_role("heading", name="Sign in")).to_be_visible()
+    assert axe_faults(app) == []
+    app.get_by_label("name").fill("Wren Adair")
+    app.get_by_label("password").fill("another word")
+    app.get_by_role("button", name="Sign in").click()
+    expect(app.get_by_role("alert")).to_contain_text("Name or password is wrong")
+    app.get_by_label("password").fill("a long made-up word")
+    app.get_by_role("button", name="Sign in").click()
+    expect(app.get_by_role("heading", name="Ilka Marsh")).to_be_visible()
+    assert opened(browser, handed).get_by_role("button", name="Hurts").is_visible()
+    app.get_by_role("link", name="Workspace").first.click()
+    expect(app.get_by_text("Signed in as Wren Adair")).to_be_visible()
+    app.get_by_role("button", name="Sign out everywhere").click()
+    expect(app.get_by_role("heading", name="Sign in")).to_be_visible()
+    app.goto(f"{base}/clients/1/log")
+    expect(app.get_by_role("heading", name="Sign in")).to_be_visible()

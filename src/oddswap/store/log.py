@@ -6,6 +6,7 @@ import datetime as dt
 import hashlib
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from oddswap.documents.log import EntryDoc
 from oddswap.documents.log_context import ContextDoc
@@ -94,9 +95,15 @@ def entries(client: int, since: dt.datetime | None = None) -> list[Entry]:
 
 
 def _entry(row: LogEntry) -> Entry:
-    context = ContextDoc.model_validate_json(row.context) if row.context else None
+    context = _context(row.context) if row.context else None
     document = EntryDoc.model_validate_json(row.document)
     return Entry(row.id, row.key, row.done_at, row.off_s, row.conflicts, document, context, row.place)
+
+
+@lru_cache(8192)
+def _context(text: str) -> ContextDoc:
+    """What sets were done by: a card's many sets share it, so it is read once."""
+    return ContextDoc.model_validate_json(text)
 
 
 def newest(client: int) -> int:
