@@ -49,6 +49,15 @@ def send(web, link, entries, sent_at=None):
     return web.post("/api/card/entries", headers={"Card-Link": link}, json=body)
 
 
+def at_the_desk(web, handed):
+    """A set noted by the coach; returns the log."""
+    line = web.get("/api/clients/1").json()["programs"][0]["lines"][0]["id"]
+    body = {"session": handed[0], "place": PLACE, "entries": [entry(line, 14, amount=5.0)]}
+    answer = web.post("/api/clients/1/log", json=body)
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
 def test_a_card_says_how_to_set_up_what_to_take_and_what_instead(web, handed):
     card = read(web, handed[1])
     assert (card["client"], card["place"], card["revision"]) == ("Ilka Marsh", "Quay Hotel room", 1)
@@ -135,7 +144,7 @@ def test_the_next_card_follows_the_log_and_a_chosen_load_overrules_it(web, hande
 
 
 def test_a_fix_and_what_is_taken_back_stay_readable(web, handed):
-    point = web.get("/api/clients/1/log").json()["lifts"][0]["points"][0]
+    point = at_the_desk(web, handed)["lifts"][0]["points"][0]
     fix = {"id": str(uuid.uuid4()), "replaces": point["id"], "amount": point["amount"], "reps": point["reps"] + 1, "rir": 2}
     assert web.post("/api/clients/1/log/fix", json=fix).status_code == 200
     points = [p for x in web.get("/api/clients/1/log").json()["lifts"] for p in x["points"]]
@@ -166,6 +175,7 @@ def test_pain_is_told_ranks_down_and_can_be_taken_back(web, handed):
     after = web.post(f"/api/lines/{lift['line']}/match", json={"place": PLACE}).json()["swaps"]
     assert [s["key"] for s in after] == [s["key"] for s in before]
     assert not [x for x in web.get("/api/attention").json()["items"] if x["what"] == "pain"]
+    assert web.get("/api/clients/1/log").json()["pains"] == []
 
 
 def test_paper_says_what_the_screen_says(web, handed):
@@ -215,7 +225,7 @@ def test_a_link_is_renewed_withdrawn_and_never_told_twice(web, handed):
 
 
 def test_the_log_goes_out_and_comes_in_whole_and_once(web, handed):
-    book = web.get("/api/clients/1/log").json()
+    book = at_the_desk(web, handed)
     whole = web.get("/api/clients/1/log/file", params={"form": "json"}).content
     brought = web.post("/api/clients/1/log/file", files={"file": ("log.json", whole)}).json()
     assert brought["kept"] > 0

@@ -15,7 +15,7 @@ from hypothesis.stateful import Bundle, RuleBasedStateMachine, consumes, initial
 from oddswap.documents.log import EntryDoc, LoggedSetDoc
 from oddswap.store import log, records
 from oddswap.store.demo import load_demo
-from oddswap.store.models import LogEntry, database
+from oddswap.store.models import LogContext, LogEntry, database
 from oddswap.store.opening import connected, open_store
 
 BASE = dt.datetime(2026, 3, 2, 17, 30, tzinfo=dt.UTC)
@@ -180,4 +180,4 @@ def test_a_client_deleted_for_good_takes_the_log_along(store):
         log.append(client, [new(entry(12))])
         editing.put_away("client", client, None)
         editing.delete_for_good("client", client)
-        assert LogEntry.select().count() == 0
+        assert LogEntry.select().count() == LogContext.select().count() == 0

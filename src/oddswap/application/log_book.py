@@ -146,13 +146,14 @@ def read_log(client: int, name: str) -> LogDoc:
     """All that the log says of a client today."""
     every = log.entries(client)
     book = open_book(client)
-    sets = logged_sets(log.in_force(every))
+    holding = log.in_force(every)
+    sets = logged_sets(holding)
     by_key = {e.key: e for e in every}
     lifts = []
     for line in sorted({s.line for s in sets}, key=lambda x: -max(s.day for s in sets if s.line == x)):
         mine = sorted((s for s in sets if s.line == line), key=lambda s: (s.day, s.order))
         lifts.append(_lift(book, int(line), mine, by_key))
-    pains = [e for e in every if e.document.kind == "pain"]
+    pains = [e for e in holding if e.document.kind == "pain"]
     return LogDoc(
         client=name,
         sets=len(sets),
@@ -166,7 +167,7 @@ def read_log(client: int, name: str) -> LogDoc:
         ],
         weights=[
             WeighedDoc(at=e.done_at.replace(tzinfo=dt.UTC), mass_kg=e.document.mass_kg)
-            for e in every
+            for e in holding
             if e.document.mass_kg is not None
         ],
         clock_off_h=round(max((abs(e.off_s) for e in every), default=0) / 3600, 1),

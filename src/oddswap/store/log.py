@@ -10,7 +10,7 @@ from functools import lru_cache
 
 from oddswap.documents.log import EntryDoc
 from oddswap.documents.log_context import ContextDoc
-from oddswap.store.models import ItemEvidence, LogEntry, database
+from oddswap.store.models import ItemEvidence, LogContext, LogEntry, database
 
 
 @dataclass(frozen=True)
@@ -81,7 +81,7 @@ def append(client: int, entries: Sequence[NewEntry]) -> list[str]:
                 off_s=one.off_s,
                 conflicts=conflicts,
                 document=one.document.model_dump_json(),
-                context=one.context.model_dump_json() if one.context else None,
+                context=_context_number(client, one.context) if one.context else None,
             )
     return kept
 
@@ -91,18 +91,27 @@ def entries(client: int, since: dt.datetime | None = None) -> list[Entry]:
     rows = LogEntry.select().where(LogEntry.client == client)
     if since is not None:
         rows = rows.where(LogEntry.done_at >= since)
-    return [_entry(row) for row in rows.order_by(LogEntry.done_at, LogEntry.id)]
+    contexts = {c.id: _context(c.document) for c in LogContext.select().where(LogContext.client == client)}
+    return [_entry(row, contexts) for row in rows.order_by(LogEntry.done_at, LogEntry.id)]
 
 
-def _entry(row: LogEntry) -> Entry:
-    context = _context(row.context) if row.context else None
+def _context_number(client: int, context: ContextDoc) -> int:
+    """Number of a context that is kept; many sets share one."""
+    text = context.model_dump_json()
+    digest = hashlib.sha256(text.encode()).hexdigest()
+    held = LogContext.get_or_none(LogContext.client == client, LogContext.digest == digest)
+    return int((held or LogContext.create(client=client, digest=digest, document=text)).id)
+
+
+def _entry(row: LogEntry, contexts: Mapping[int, ContextDoc]) -> Entry:
+    context = contexts.get(row.context_id)
     document = EntryDoc.model_validate_json(row.document)
     return Entry(row.id, row.key, row.done_at, row.off_s, row.conflicts, document, context, row.place)
 
 
 @lru_cache(8192)
 def _context(text: str) -> ContextDoc:
-    """What sets were done by: a card's many sets share it, so it is read once."""
+    """A context, read once."""
     return ContextDoc.model_validate_json(text)
 
 

@@ -203,8 +203,19 @@ class CardRevision(Table):
         indexes = ((("card", "number"), True),)
 
 
+class LogContext(Table):
+    """What sets of a client were done by then, a context document: many sets share one."""
+
+    client = ForeignKeyField(Client, backref="contexts", on_delete="CASCADE")
+    digest = CharField()
+    document = TextField()
+
+    class Meta:  # noqa: D106
+        indexes = ((("client", "digest"), True),)
+
+
 class LogEntry(Table):
-    """One thing that was noted; never changed. ``document`` is an entry document, ``context`` what it was done by then.
+    """One thing that was noted; never changed. ``document`` is an entry document.
 
     Line and place are numbers without a hold on their records: what was logged outlives both."""
 
@@ -217,7 +228,7 @@ class LogEntry(Table):
     off_s = IntegerField(default=0)
     conflicts = CharField(null=True)
     document = TextField()
-    context = TextField(null=True)
+    context = ForeignKeyField(LogContext, null=True, on_delete="SET NULL")
     received_at = DateTimeField(default=now)
 
     class Meta:  # noqa: D106
@@ -238,5 +249,5 @@ class ItemEvidence(Table):
 
 TABLES = [
     Coach, Client, Place, ClientPlace, Program, Session, Line, AcceptedSwap, ReachMap, Measurement, Edit, Creation, Card,
-    CardRevision, LogEntry, ItemEvidence, SignIn,
+    CardRevision, LogContext, LogEntry, ItemEvidence, SignIn,
 ]  # fmt: skip

@@ -43,6 +43,14 @@ def up(migrator, db):
         class Meta:
             indexes = ((("card", "number"), True),)
 
+    class LogContext(Table):
+        client = ForeignKeyField(Client, on_delete="CASCADE")
+        digest = CharField()
+        document = TextField()
+
+        class Meta:
+            indexes = ((("client", "digest"), True),)
+
     class LogEntry(Table):
         client = ForeignKeyField(Client, on_delete="CASCADE")
         key = CharField()
@@ -53,7 +61,7 @@ def up(migrator, db):
         off_s = IntegerField(default=0)
         conflicts = CharField(null=True)
         document = TextField()
-        context = TextField(null=True)
+        context = ForeignKeyField(LogContext, null=True, on_delete="SET NULL")
         received_at = DateTimeField(default=dt.datetime.now)
 
         class Meta:
@@ -73,7 +81,7 @@ def up(migrator, db):
         digest = CharField(unique=True)
         expires_at = DateTimeField()
 
-    db.create_tables([Card, CardRevision, LogEntry, ItemEvidence, SignIn])
+    db.create_tables([Card, CardRevision, LogContext, LogEntry, ItemEvidence, SignIn])
     db.execute_sql('ALTER TABLE "coach" ADD COLUMN "password" TEXT')
 
 
