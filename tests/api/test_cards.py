@@ -179,8 +179,8 @@ def test_pain_is_told_ranks_down_and_can_be_taken_back(web, handed):
 
 
 def test_paper_says_what_the_screen_says(web, handed):
-    session, link, _ = handed
-    card = read(web, link)
+    session = handed[0]
+    card = web.get(f"/api/sessions/{session}/card", params={"place": PLACE}).json()
     squeezed = lambda text: "".join(text.split())
     for paper, pages, width in (("a5", len(card["lifts"]), 419.5), ("a4", None, 595.3)):
         answer = web.get(f"/api/sessions/{session}/card.pdf", params={"place": PLACE, "paper": paper})

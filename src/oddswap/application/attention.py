@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from oddswap.application.lessons import ORIGIN, Book, advise, open_book
 from oddswap.documents.attention import AttentionDoc, AttentionItemDoc
-from oddswap.store import cards, log, records, swaps
+from oddswap.store import cards, records, swaps
 from oddswap.store.models import now
 from oddswap.training_log.learning import shifts
 from oddswap.training_log.progression import side_difference
@@ -50,9 +50,8 @@ def _of_log(number: int, name: str, book: Book) -> Iterator[AttentionItemDoc]:
             p = e.document.pain
             lift = e.context.title if e.context else "a lift"
             yield _item("pain", number, name, f"{p.where}, {p.when} of {lift}", e.done_at.date(), path)
-    conflicts = log.in_conflict(log.entries(number, now() - dt.timedelta(days=60)))
-    if conflicts:
-        yield _item("conflict", number, name, f"{len(conflicts)} entries disagree", None, path)
+    if book.conflicts:
+        yield _item("conflict", number, name, f"{book.conflicts} entries disagree", None, path)
     for s in shifts(book.lesson):
         place, _, item = s.item.partition("/")
         words = f"{item} pulls {abs(s.by):.0%} {'lighter' if s.by > 0 else 'heavier'} since then: measure it again"

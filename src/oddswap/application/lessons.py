@@ -20,7 +20,8 @@ from oddswap.training_log.sets import LoggedSet, written_strength
 
 ORIGIN = dt.datetime(2020, 1, 1)
 """What days are counted from."""
-KEPT = 64
+KEPT, MORE_DAYS = 256, 30
+"""Logs kept in memory, and days that are read beyond those that strengths are learned from; own choice."""
 LEAST_SETS = 3
 """Sets from which on what was learned bears on conversions; own choice."""
 
@@ -39,6 +40,8 @@ class Book:
     sets: Sequence[LoggedSet]
     lesson: Lesson
     today: float
+    conflicts: int = 0
+    """How many of its entries disagree."""
 
     def of_lift(self, line: int, basis: BasisDoc) -> list[LoggedSet]:
         """Sets of a line in one set-up, in order."""
@@ -65,12 +68,13 @@ def open_book(client: int, at: dt.datetime | None = None) -> Book:
     held = _books.get(key)
     if held is not None:
         return held
-    since = time - dt.timedelta(days=rules("window")["days"] * 3)
-    entries = [e for e in log.in_force(log.entries(client, since)) if at is None or e.done_at <= time]
+    since = time - dt.timedelta(days=rules("window")["days"] + MORE_DAYS)
+    every = log.entries(client, since)
+    entries = [e for e in log.in_force(every) if at is None or e.done_at <= time]
     sets = logged_sets(entries)
     today = day_of(time)
     lesson = learn(sets, today, pooled(log.evidence(client)))
-    made = Book(client, entries, sets, lesson, today)
+    made = Book(client, entries, sets, lesson, today, len(log.in_conflict(every)))
     _books[key] = made
     return made
 
@@ -97,7 +101,10 @@ def advise(book: Book, line: int, basis: BasisDoc, existing: Sequence[float], da
     """What to do next time in a line's set-up, and what that follows from."""
     # Amounts that are not here are another place's.
     there = np.array(sorted(existing))
-    sets = [s for s in book.of_lift(line, basis) if np.isclose(there, s.amount, atol=1e-6).any()]
+    every = book.of_lift(line, basis)
+    amounts = np.array([s.amount for s in every])
+    here = np.isclose(amounts[:, None], there[None, :], atol=1e-6).any(axis=1)
+    sets = [s for s, is_here in zip(every, here, strict=True) if is_here]
     at = book.today if day is None else day
     hurts = [e for e in book.entries if e.document.kind == "pain" and e.document.line == line]
     last = max((s.day for s in sets), default=-np.inf)

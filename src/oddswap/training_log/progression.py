@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -16,6 +17,8 @@ from oddswap.training_log.learning import Belief, expected_repetitions
 from oddswap.training_log.rules import rules
 from oddswap.training_log.sets import EffortScale, LoggedSet, Target
 
+LOOKED_BACK = 24
+"""Sessions that a plateau is looked for in; own choice."""
 Kind = Literal["first", "add_reps", "add_load", "hold", "back_off", "deload", "swap"]
 
 
@@ -66,11 +69,13 @@ class Case:
     gained_kg: float = 0.0
     law: str = "epley"
 
-    @property
+    @cached_property
     def sessions(self) -> list[list[LoggedSet]]:
         """Sets by day, in order."""
-        days = sorted({int(s.day) for s in self.sets})
-        return [sorted((s for s in self.sets if int(s.day) == d), key=lambda s: s.order) for d in days]
+        by_day: dict[int, list[LoggedSet]] = {}
+        for s in sorted(self.sets, key=lambda s: (s.day, s.order)):
+            by_day.setdefault(int(s.day), []).append(s)
+        return [by_day[day] for day in sorted(by_day)]
 
     def restated(self, amount: float) -> Target:
         """The written repetitions restated for what an amount asks, in the span of repetitions worth doing."""
@@ -251,7 +256,7 @@ def _falls(sessions: Sequence[Sequence[LoggedSet]]) -> bool:
 def _plateau(sessions: Sequence[Sequence[LoggedSet]]) -> int:
     """Over how many sessions nothing has risen; 0 where something has."""
     n = int(rules("next")["plateau_sessions"])
-    best = [max(s.shown for s in session) for session in sessions]
+    best = [max(s.shown for s in session) for session in sessions[-LOOKED_BACK:]]
     stuck = len(best) > n and max(best[-n:]) <= max(best[:-n]) * (1 + rules("next")["plateau"])
     return n if stuck else 0
 
