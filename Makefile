@@ -65,7 +65,7 @@ demo: build ## serve the app with demo data (PORT=8765)
 # Cards are set in type by Pango; without it the app says so where somebody prints.
 $(STAMPS)/pango:
 	mkdir -p $(STAMPS)
-	ldconfig -p | grep -q libpangoft2-1.0.so.0 || tools/debian.sh libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0
+	ldconfig -p | grep libpangoft2-1.0.so.0 > /dev/null || tools/debian.sh libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0
 	touch $@
 
 check: $(STAMPS)/dev web/src/lib/api/schema.d.ts ## format, lint, types, layers

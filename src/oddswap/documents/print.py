@@ -128,8 +128,8 @@ def figure_svg(profile: ProfileDoc, width: int, height: int) -> str:
     out = [_line(at(_on(box[0], across)), at(_on(box[1], across)), "#1c2a30", 1.5)]
     for slab in profile.slabs:
         out.append(_line(at(slab.start_m), at(slab.end_m), "#8a8474", scale * slab.thickness_m))
-    for pose, colour in ((0, "#ded3bd"), (len(profile.part) - 1, "#9d8f73")):
-        out += list(_body(profile, pose, at, scale, colour))
+    for pose, colour, limb in ((0, "#e6dcc8", "#d5c9b0"), (len(profile.part) - 1, "#b9ab92", "#1c2a30")):
+        out += list(_body(profile, pose, at, scale, colour, limb))
     for pull in profile.pulls:
         here = at(pull.at_m[-1])
         for end in pull.ends_m:
@@ -152,11 +152,15 @@ def _best_view(profile: ProfileDoc) -> int:
     return 1 if way[1] > 1.15 * way[0] else 0
 
 
-def _body(profile: ProfileDoc, pose: int, at: Any, scale: float, colour: str) -> Iterable[str]:
+def _body(profile: ProfileDoc, pose: int, at: Any, scale: float, colour: str, limb: str) -> Iterable[str]:
+    """The body's pieces; the limb that works is drawn apart, as on the screen."""
     joints = profile.positions_m
+    working = {"elbow": "arm", "grip": "arm", "knee": "leg", "ankle": "leg", "toe": "leg"}
     for one, other, thick in LIMBS:
         if one in joints and other in joints:
-            yield _line(at(joints[one][pose]), at(joints[other][pose]), colour, scale * thick)
+            region = working.get(other.split()[-1], "")
+            works = region in profile.works and (profile.both or other.startswith("right"))
+            yield _line(at(joints[one][pose]), at(joints[other][pose]), limb if works else colour, scale * thick)
     if "head" in joints:
         x, y = at(joints["head"][pose])
         yield f"<circle cx='{x:.1f}' cy='{y:.1f}' r='{scale * 0.1:.1f}' fill='{colour}'/>"
