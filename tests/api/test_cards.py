@@ -164,7 +164,7 @@ def test_pain_is_told_ranks_down_and_can_be_taken_back(web, handed):
             "pain": {"where": "shoulder", "when": "end", "stopped": True}}  # fmt: skip
     assert send(web, link, [pain]).status_code == 200
     told = web.get("/api/attention").json()["items"]
-    assert [(x["what"], x["path"]) for x in told if x["what"] == "pain"] == [("pain", "/clients/1/log")]
+    assert [(x["what"], x["path"]) for x in told if x["what"] == "pain"] == [("pain", f"/clients/1/log#{lift['line']}")]
     hurt = web.post(f"/api/lines/{lift['line']}/match", json={"place": PLACE}).json()["swaps"]
     place = lambda swaps: next(
         i for i, s in enumerate(swaps) if s["title"] == before[0]["title"] and s["kit"] == before[0]["kit"]

@@ -49,7 +49,8 @@ def _of_log(number: int, name: str, book: Book) -> Iterator[AttentionItemDoc]:
         if e.document.pain is not None and (now() - e.done_at).days <= PAIN_DAYS:
             p = e.document.pain
             lift = e.context.title if e.context else "a lift"
-            yield _item("pain", number, name, f"{p.where}, {p.when} of {lift}", e.done_at.date(), path)
+            words = f"{p.where}, {p.when} of {lift}"
+            yield _item("pain", number, name, words, e.done_at.date(), f"{path}#{e.document.line}")
     if book.conflicts:
         yield _item("conflict", number, name, f"{book.conflicts} entries disagree", None, path)
     for s in shifts(book.lesson):
@@ -69,11 +70,11 @@ def _of_lifts(number: int, name: str, book: Book, path: str) -> Iterator[Attenti
         _, advice = advise(book, int(line), context.basis, context.basis.amounts)
         if advice.kind == "deload" or (advice.kind == "swap" and "hurt" not in advice.reason):
             what = "falling" if advice.kind == "deload" else "plateau"
-            yield _item(what, number, name, f"{context.title}: {advice.reason}", None, path)
+            yield _item(what, number, name, f"{context.title}: {advice.reason}", None, f"{path}#{line}")
         off = side_difference(mine[-12:])
         if off is not None and abs(off) >= rules("next")["sides"]:
             ahead = "left" if off > 0 else "right"
-            yield _item("sides", number, name, f"{context.title}: {ahead} {abs(off):.1f} repetitions ahead", None, path)
+            yield _item("sides", number, name, f"{context.title}: {ahead} {abs(off):.1f} repetitions ahead", None, f"{path}#{line}")
         same = [s for s in mine if s.family == mine[-1].family and list(s.items) == list(mine[-1].items)]
         kept = mine[-1].day - same[0].day
         if kept >= rules("next")["rotate_days"]:

@@ -8,13 +8,21 @@
   import Bring from './Bring.svelte';
   import Cards from './Cards.svelte';
   import { Log } from './log.svelte';
+  import NoteSets from './NoteSets.svelte';
   import NextTime from './NextTime.svelte';
   import Scale from './Scale.svelte';
   import Sets from './Sets.svelte';
   import Taught from './Taught.svelte';
 
   const log = new Log();
-  $effect(() => void log.load(Number((route.params as { client: string }).client)));
+  $effect(() => {
+    const client = Number((route.params as { client: string }).client);
+    void log.load(client).then(() => {
+      // Who comes from what wants a look sees the lift it is about.
+      const line = Number(location.hash.slice(1));
+      if (line) log.line = line;
+    });
+  });
   const doc = $derived(log.log);
   const lift = $derived(log.lift);
   let wide = $state(700);
@@ -50,6 +58,7 @@
               all set-ups on one scale: the load that would ask as much in the written lift
             </p>{/if}
         </div>
+        <p class="mt-1 text-sm"><NoteSets {log} /></p>
         {#if log.rejected}<div class="mt-2"><Faults problem={log.rejected} /></div>{/if}
         {#if log.told}<p class="mt-2 text-sm" role="status">
             {log.told}

@@ -22,6 +22,11 @@
     rotation: 'Rotate',
     clock: 'Clock',
   };
+  /** A path with what of it is meant behind a #. */
+  function open(to: string) {
+    const [path, hash] = to.split('#');
+    void navigate(path as '/', hash ? { hash } : {});
+  }
   const shown = $derived(items.slice(0, all ? undefined : 5));
   const day = (at: string | null | undefined) =>
     at ? new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'short' }) : '';
@@ -33,10 +38,7 @@
     <ul class="mt-1">
       {#each shown as item, i (i)}
         <li class="border-t border-line">
-          <button
-            class="w-full py-1.5 text-left text-sm hover:bg-soft"
-            onclick={() => void navigate(item.path as '/')}
-          >
+          <button class="w-full py-1.5 text-left text-sm hover:bg-soft" onclick={() => open(item.path)}>
             <span class="flex justify-between gap-2"
               ><strong class={item.what === 'pain' ? 'text-swap' : ''}>{NAMES[item.what] ?? item.what}</strong
               ><span class="text-muted"
