@@ -74,7 +74,8 @@ def _of_lifts(number: int, name: str, book: Book, path: str) -> Iterator[Attenti
         off = side_difference(mine[-12:])
         if off is not None and abs(off) >= rules("next")["sides"]:
             ahead = "left" if off > 0 else "right"
-            yield _item("sides", number, name, f"{context.title}: {ahead} {abs(off):.1f} repetitions ahead", None, f"{path}#{line}")
+            words = f"{context.title}: {ahead} {abs(off):.1f} repetitions ahead"
+            yield _item("sides", number, name, words, None, f"{path}#{line}")
         same = [s for s in mine if s.family == mine[-1].family and list(s.items) == list(mine[-1].items)]
         kept = mine[-1].day - same[0].day
         if kept >= rules("next")["rotate_days"]:
