@@ -18,7 +18,7 @@ from oddswap.coaching.explanation import cautions, load_words
 from oddswap.documents.card import CardAmountDoc, CardDoc, CardLiftDoc, CardStepDoc, CardWayDoc, slim, steps_of
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.detail import adjustable_parameter_doc
-from oddswap.documents.log import BasisDoc
+from oddswap.documents.log import MASS_SPAN_KG, BasisDoc
 from oddswap.documents.match import SwapDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.profile import ProfileDoc
@@ -30,13 +30,16 @@ from oddswap.equivalence.candidates import Swap, evaluate_set_up, movement_name
 from oddswap.equivalence.conversion import lift_of as lift_name
 from oddswap.equivalence.effort_scale import amounts_about, effort_ratios, written_amounts
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
+from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import SetUp
 from oddswap.equivalence.tolerance import choices
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.muscle_regions import AXES
-from oddswap.quantities import shown_in
+from oddswap.quantities import SIZES, shown_in
 
+SPARES = 0.75
+"""Part of a joint's torque up to which another lift is offered to who hurts there; own choice."""
 INSTEAD = 3
 """Ways that a card has ready besides the chosen one."""
 MATCHING = 55.0
@@ -113,6 +116,10 @@ def make_card(
         made_at=made_at.replace(tzinfo=dt.UTC),
         changed=_changes(before, lifts) if before else [],
         mass_unit=client.mass_unit,
+        mass_unit_kg=SIZES[client.mass_unit],
+        mass_span_kg=list(MASS_SPAN_KG),
+        drop_part=rules("loading")["drop"]["part"],
+        spare_part=SPARES,
         lifts=lifts,
         missing=missing,
         safety=SAFETY,

@@ -94,6 +94,14 @@ class CardDoc(Result):
     changed: list[str] = []
     """What is new against the revision before, in words."""
     mass_unit: Literal["kg", "lb"]
+    mass_unit_kg: float
+    """The unit in kg."""
+    mass_span_kg: list[float]
+    """Least and greatest bodyweight that is taken, kg."""
+    drop_part: float
+    """Part of a load that a drop goes to, as near as there are amounts."""
+    spare_part: float
+    """Part of what a lift asks of a joint up to which another one spares it."""
     lifts: list[CardLiftDoc]
     missing: list[str] = []
     """Lines that nothing was chosen for yet."""

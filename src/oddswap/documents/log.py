@@ -17,6 +17,8 @@ EntryId = Annotated[str, Field(pattern=r"^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0
 """Made where the entry is made, so that the same one sent twice is one."""
 Amount = Annotated[float, Field(ge=0, le=2000)]
 Count = Annotated[int, Field(ge=0, le=200)]
+MASS_SPAN_KG = (30.0, 250.0)
+"""Bodyweights that are taken, kg."""
 ENTRY: dict[str, Any] = {
     "id": "0b5e3c1e-5a0f-4c38-9f52-6f6a2f1f0d11",
     "kind": "set",
@@ -115,7 +117,7 @@ class EntryDoc(Document):
     set: LoggedSetDoc | None = None
     pain: PainDoc | None = None
     choice: ChoiceDoc | None = None
-    mass_kg: float | None = Field(default=None, ge=30, le=250)
+    mass_kg: float | None = Field(default=None, ge=MASS_SPAN_KG[0], le=MASS_SPAN_KG[1])
     note: Note = ""
 
     @field_validator("at", mode="before")

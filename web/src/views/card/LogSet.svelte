@@ -64,12 +64,14 @@
     await card.logSet(lift, set, note, fixing || null);
     ondone();
   }
-  /** A fifth lighter, as far as there is one. */
+  /** Lighter by the card's part, as near as there is one. */
   function drop() {
+    const part = card.card?.drop_part ?? 1;
     const from = drops.at(-1)?.amount ?? amount;
     const lower = way.amounts.filter((a) => a.amount < from);
     const next = lower.reduce<(typeof lower)[number] | null>(
-      (best, a) => (!best || Math.abs(a.amount - 0.8 * from) < Math.abs(best.amount - 0.8 * from) ? a : best),
+      (best, a) =>
+        !best || Math.abs(a.amount - part * from) < Math.abs(best.amount - part * from) ? a : best,
       null,
     );
     if (next) drops = [...drops, { amount: next.amount, reps: Math.max(1, Math.round(left / 2)) }];

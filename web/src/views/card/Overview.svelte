@@ -7,16 +7,16 @@
   let weight = $state('');
   let fault = $state('');
   let weighed = $state('');
-  const KG = 0.45359237;
+  const span = $derived(doc.mass_span_kg.map((kg) => kg / doc.mass_unit_kg));
 
   async function weigh() {
-    const value = Number(weight.replace(',', '.')) * (doc.mass_unit === 'lb' ? KG : 1);
-    if (!(value >= 30 && value <= 250)) {
-      fault = doc.mass_unit === 'lb' ? '66 to 551 lb' : '30 to 250 kg';
+    const typed = Number(weight.replace(',', '.'));
+    if (!(typed >= (span[0] ?? 0) && typed <= (span[1] ?? 0))) {
+      fault = `${Math.ceil(span[0] ?? 0)} to ${Math.floor(span[1] ?? 0)} ${doc.mass_unit}`;
       return;
     }
     fault = '';
-    await card.weigh(Math.round(value * 10) / 10);
+    await card.weigh(Math.round(typed * doc.mass_unit_kg * 10) / 10);
     weighed = `${weight} ${doc.mass_unit}`;
     weight = '';
   }

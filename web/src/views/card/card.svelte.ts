@@ -214,12 +214,12 @@ export class Card {
     if (to >= 0) this.at = to;
   }
 
-  /** Ways that spare a joint: at most so much of what the present way asks of it. */
+  /** Ways that spare a joint: at most the card's part of what the present way asks of it. */
   sparing(lift: Lift, joint: string): { at: number; way: Way; part: number }[] {
     const now = this.way(lift).joints[joint] ?? 0;
     return lift.ways
       .map((way, at) => ({ at, way, part: now ? (way.joints[joint] ?? 0) / now : 1 }))
-      .filter((x) => x.part <= 0.75)
+      .filter((x) => x.part <= (this.card?.spare_part ?? 0))
       .sort((a, b) => a.part - b.part);
   }
 }
