@@ -58,6 +58,16 @@ def at_the_desk(web, handed):
     return answer.json()
 
 
+def test_a_session_of_somebody_else_is_refused_at_the_desk(web, handed):
+    other = web.get("/api/clients/2").json()["programs"][0]["lines"][0]
+    before = web.get("/api/clients/1/log").json()["sets"]
+    body = {"session": other["session_id"], "place": 1, "entries": [entry(other["id"], 10, amount=5.0)]}
+    answer = web.post("/api/clients/1/log", json=body)
+    assert answer.status_code == 422
+    assert answer.json()["faults"][0]["field"] == "session"
+    assert web.get("/api/clients/1/log").json()["sets"] == before
+
+
 def test_a_card_says_how_to_set_up_what_to_take_and_what_instead(web, handed):
     card = read(web, handed[1])
     assert (card["client"], card["place"], card["revision"]) == ("Ilka Marsh", "Quay Hotel room", 1)

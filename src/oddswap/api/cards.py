@@ -170,6 +170,6 @@ def send_entries(link: Link, outbox: OutboxDoc, request: Request) -> KeptView:
     record = opened_by(link, asker(request))
     held = cards.newest_revision(record.id)
     card = held[2] if held else card_today(record)
-    earlier = {n: cards.revision(record.id, n) for n in range(1, card.revision + 1)}
+    earlier = {n: cards.revision(record.id, n) for n in {e.revision for e in outbox.entries} - {0}}
     said = {0: card} | {n: c for n, c in earlier.items() if c is not None}
     return KeptView(kept=receive(record.client, outbox, said, record.place))

@@ -27,7 +27,7 @@ from oddswap.documents.ranking import RankDoc
 from oddswap.documents.sheets import Form as FileForm
 from oddswap.errors import DomainError
 from oddswap.quantities import shown_in
-from oddswap.store import records
+from oddswap.store import programs, records
 from oddswap.training_log.progression import Kind
 
 router = APIRouter(prefix="/api", route_class=StoreRoute)
@@ -63,6 +63,8 @@ def client_log(client: Number) -> LogDoc:
 def note(client: Number, request: NoteRequest) -> LogDoc:
     """Note what was done, at the desk. Entries are added, never changed: a fix names the one that it stands for."""
     record = records.client(client)
+    if programs.session(request.session).client != client:
+        raise DomainError("session", request.session, "a session of this client", "Pick one of the client's sessions")
     card = build_card(request.session, request.place)
     outbox = OutboxDoc(sent_at=dt.datetime.now(dt.UTC), entries=request.entries)
     receive(client, outbox, {0: card}, request.place)

@@ -44,13 +44,11 @@ def card_digest(session: int, place: int, at: dt.datetime | None = None) -> str:
     held = programs.session(session)
     time = at or now()
     today = dt.datetime.combine(time.date(), dt.time())
-    logged = [e for e in log.entries(held.client) if e.done_at < today]
+    logged = log.state(held.client, today)
     parts = [f"{s.id} {s.line}" for s in _accepted(session, place)]
     lines = [f"{number} {line.model_dump_json()}" for number, line in held.lines]
     client = records.client(held.client).document.model_dump_json()
-    return digest(
-        "card", held.name, *parts, *lines, client, str(logged[-1].seq if logged else 0), str(len(logged)), str(time.date())
-    )
+    return digest("card", held.name, *parts, *lines, client, str(logged), str(time.date()))
 
 
 def card_today(card: cards.CardRecord) -> CardDoc:

@@ -58,13 +58,13 @@ class Book:
         return self.lesson.strength(str(line), basis.family, basis.items, basis.own, self.today if day is None else day)
 
 
-_books: LRUCache[tuple[int, int, int], Book] = LRUCache(KEPT)
+_books: LRUCache[tuple[object, ...], Book] = LRUCache(KEPT)
 
 
 def open_book(client: int, at: dt.datetime | None = None) -> Book:
     """A client's log and what it teaches."""
     time = at or now()
-    key = (client, log.newest(client), int(day_of(time)))
+    key = (client, *log.state(client), int(day_of(time)), at is None)
     held = _books.get(key)
     if held is not None:
         return held
@@ -111,19 +111,21 @@ def advise(book: Book, line: int, basis: BasisDoc, existing: Sequence[float], da
     hurting = any(day_of(e.done_at) >= last - 0.5 for e in hurts)
     case = Case(
         basis.written(), sets, basis.scale(), there, book.strength(line, basis, at), at,
-        (basis.first_amount, basis.first_rir),        hurting, gained(book, last, at), basis.law,
+        (basis.first_amount, basis.first_rir), hurting, gained(book, last, at), basis.law,
     )  # fmt: skip
-    chosen = choice_of(book, line, basis, last)
+    chosen = choice_of(book, line, basis, existing, last)
     return case, chosen_by(case, *chosen) if chosen else next_time(case)
 
 
-def choice_of(book: Book, line: int, basis: BasisDoc, since: float) -> tuple[Kind, float, int] | None:
+def choice_of(
+    book: Book, line: int, basis: BasisDoc, existing: Sequence[float], since: float
+) -> tuple[Kind, float, int] | None:
     """Kind, amount and repetitions that a coach chose for a line's set-up since it was last done; None for none."""
     for e in reversed(book.entries):
         c = e.document.choice
         if c is None or e.document.line != line or e.context is None or day_of(e.done_at) < since:
             continue
-        if (e.context.basis.family, e.context.basis.items) == (basis.family, basis.items):
+        if (e.context.basis.family, e.context.basis.items) == (basis.family, basis.items) and c.amount in existing:
             return c.kind, c.amount, c.reps
     return None
 

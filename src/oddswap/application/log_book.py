@@ -26,6 +26,7 @@ from oddswap.documents.log_view import (
     TrendDoc,
     WeighedDoc,
 )
+from oddswap.equivalence.conversion import FOUR_OF_FIVE
 from oddswap.errors import DomainError
 from oddswap.store import log
 from oddswap.store.models import now
@@ -232,7 +233,10 @@ def _trend(book: Book, mine: Sequence[LoggedSet]) -> list[TrendDoc]:
     for day in days:
         belief = book.lesson.strength(line, "", (), True, float(day))
         base = float(np.log(written_strength(mine[-1].written, mine[-1].law)))
-        at = [mine[-1].scale.written_at(float(np.exp(belief.mean + k * belief.spread - base))) for k in (0.0, -1.28, 1.28)]
+        at = [
+            mine[-1].scale.written_at(float(np.exp(belief.mean + k * belief.spread - base)))
+            for k in (0.0, -FOUR_OF_FIVE, FOUR_OF_FIVE)
+        ]
         out.append(TrendDoc(at=_date(float(day)), value=round(at[0], 3), low=round(at[1], 3), high=round(at[2], 3)))
     return out
 

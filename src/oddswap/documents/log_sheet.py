@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 
 from oddswap.documents.base import Result
 from oddswap.documents.tables import show
+from oddswap.quantities import SIZES
 
 COLUMNS = (
     "day", "time", "lift", "set_up", "kit", "place", "load", "unit", "reps", "left", "right", "in_reserve", "partials", "drops",
@@ -68,7 +69,7 @@ def _row(i: int, cells: Mapping[str, str], lines: Mapping[int, tuple[str, float]
         raise ValueError("lift: what was done is missing")
     amount = _number(cells.get("load") or cells.get("weight", ""), "load", 0, 2000)
     if (cells.get("unit") or "kg").casefold() in ("lb", "lbs"):
-        amount = round(amount * 0.45359237, 2)
+        amount = round(amount * SIZES["lb"], 2)
     reps = int(_number(cells.get("reps", ""), "reps", 0, 200))
     told = cells.get("in_reserve") or cells.get("rir", "")
     rir = int(_number(told, "in_reserve", 0, 10)) if told else None

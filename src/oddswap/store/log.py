@@ -8,6 +8,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
+from peewee import fn
+
 from oddswap.documents.log import EntryDoc
 from oddswap.documents.log_context import ContextDoc
 from oddswap.store.models import ItemEvidence, LogContext, LogEntry, database
@@ -115,10 +117,19 @@ def _context(text: str) -> ContextDoc:
     return ContextDoc.model_validate_json(text)
 
 
-def newest(client: int) -> int:
-    """Number of a client's newest entry; 0 without one."""
-    row = LogEntry.select(LogEntry.id).where(LogEntry.client == client).order_by(LogEntry.id.desc()).first()
-    return int(row.id) if row is not None else 0
+def state(client: int, before: dt.datetime | None = None) -> tuple[str, int, int, str]:
+    """Names what a client's log holds without reading it: the file, how many entries, the newest and when it came.
+
+    Args:
+        client: Whose.
+        before: Only entries of sets done before, UTC.
+    """
+    rows = LogEntry.select(fn.COUNT(LogEntry.id), fn.MAX(LogEntry.id), fn.MAX(LogEntry.received_at))
+    rows = rows.where(LogEntry.client == client)
+    if before is not None:
+        rows = rows.where(LogEntry.done_at < before)
+    found: tuple[int, int | None, str | None] = rows.tuples().get()
+    return str(database.database), int(found[0]), int(found[1] or 0), str(found[2])
 
 
 def in_force(every: Sequence[Entry]) -> list[Entry]:

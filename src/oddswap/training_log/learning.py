@@ -17,6 +17,8 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from oddswap.equivalence.conversion import FOUR_OF_FIVE
+from oddswap.equivalence.rules import rules as conversion_rules
 from oddswap.mechanics.types import Floats
 from oddswap.training_log.rules import rules
 from oddswap.training_log.sets import LoggedSet, Target, repetitions_of, written_strength
@@ -42,7 +44,7 @@ class Belief:
         """The ratio that the mean stands for."""
         return float(np.exp(self.mean))
 
-    def between(self, deviations: float = 1.28) -> tuple[float, float]:
+    def between(self, deviations: float = FOUR_OF_FIVE) -> tuple[float, float]:
         """Ratios that it lies between, by default four times of five."""
         return float(np.exp(self.mean - deviations * self.spread)), float(np.exp(self.mean + deviations * self.spread))
 
@@ -144,8 +146,9 @@ def pooled(messages: Sequence[Mapping[str, tuple[float, float]]]) -> dict[str, t
 def noise_of(one: LoggedSet) -> float:
     """Standard deviation of the logarithm of the strength that a set shows."""
     n = rules("noise")
+    slope = conversion_rules("loading")["repetitions"]["slope"]
     off = n["untold"] if one.rir is None else n["reserve"] * (1.0 if one.rir < OPEN_RESERVE else 1.5)
-    return float(np.hypot(n["set"], off / (30 + one.to_failure)))
+    return float(np.hypot(n["set"], off / (slope + one.to_failure)))
 
 
 def learn(
@@ -291,5 +294,5 @@ def expected_repetitions(strength: Belief, ratio: float, reserve: float, law: st
     """
     n = rules("noise")
     spread = float(np.sqrt(strength.spread**2 + (n["day"] ** 2 + n["set"] ** 2 if daily else 0.0)))
-    low, high = strength.mean - 1.28 * spread, strength.mean + 1.28 * spread
+    low, high = strength.mean - FOUR_OF_FIVE * spread, strength.mean + FOUR_OF_FIVE * spread
     return Repetitions(*(repetitions_of(float(np.exp(x)), ratio, reserve, law) for x in (strength.mean, low, high)))
