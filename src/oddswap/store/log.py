@@ -7,6 +7,7 @@ import hashlib
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Any
 
 from peewee import fn
 
@@ -128,7 +129,7 @@ def state(client: int, before: dt.datetime | None = None) -> tuple[str, int, int
     rows = rows.where(LogEntry.client == client)
     if before is not None:
         rows = rows.where(LogEntry.done_at < before)
-    found: tuple[int, int | None, str | None] = rows.tuples().get()
+    found: Any = rows.tuples().get()
     return str(database.database), int(found[0]), int(found[1] or 0), str(found[2])
 
 
