@@ -231,6 +231,9 @@ VIEWS = {
 }
 
 
+SIZES = ((1280, 800), (1024, 768), (768, 1024), (640, 400), (390, 844))
+
+
 @pytest.mark.parametrize("theme", ["light", "dark"])
 def test_every_view_is_accessible_in_every_size(app: Page, theme: str):
     """axe-core finds nothing at desk, tablet and phone size, and the page never scrolls sideways; 640 px is 200 % of 1280."""
@@ -243,7 +246,8 @@ def test_every_view_is_accessible_in_every_size(app: Page, theme: str):
         if name == "bench":
             wait_for_bench(app)
         app.wait_for_load_state("networkidle", timeout=SLOW)
-        for width, height in ((1280, 800), (1024, 768), (768, 1024), (640, 400), (390, 844)):
+        # A theme changes colours alone, so that one size shows all that the dark one can do wrong.
+        for width, height in SIZES if theme == "light" else SIZES[:1]:
             app.set_viewport_size({"width": width, "height": height})
             app.wait_for_timeout(150)
             wide = app.evaluate("document.documentElement.scrollWidth")

@@ -62,6 +62,12 @@ SET_UPS = {
     "assist, dip": SetUp("dip", [AssistHold(AssistMachine("a", "a", [20]), 20)], {}, "hanging"),
     "body, inverted row": SetUp("inverted_row", [], {}, "floor"),
     "dumbbell, back extension": SetUp("back_extension", [DumbbellHold(10)], {}, "hip_pad", 45),
+    "bar, deadlift": SetUp("deadlift", [BarbellHold(BAR, 100)]),
+    "dumbbells, step-up": SetUp("step_up", [DumbbellHold(14)]),
+    "body, hanging leg raise": SetUp("leg_raise", [], {}, "hanging"),
+    "body, lying leg raise": SetUp("leg_raise", [], {"lying": 1.0}, "lying"),
+    "dumbbell, floor crunch": SetUp("floor_crunch", [DumbbellHold(5)], {"hold": 1.0}, "lying"),
+    "body, kneeling leg curl": SetUp("kneeling_leg_curl", [], {}, "kneeling"),
     "landmine, press": SetUp("press", [LandmineHold(LANDMINE, 120, 15, 20)], {"angle_deg": 45}),
 }
 

@@ -32,6 +32,7 @@ def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:
         "kneeling": "kneeling, hips tall",
         "sitting": "sitting on the floor, knees a little bent, feet braced",
         "hip_pad": f"hips on the pad at {variant.recline_deg:.0f}°, ankles held",
+        "lying": "lying on the back on the floor",
         "hanging": "hanging from the hands",
         "floor": "on the floor",
     }

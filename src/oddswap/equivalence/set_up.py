@@ -31,7 +31,7 @@ from oddswap.quantities import cm
 ARM_CONTACTS, LEG_CONTACTS = {"hand", "forearm", "upper_arm"}, {"thigh", "shank", "foot"}
 AVERAGE = Body(1.75, 75.0)
 """Whose arms show where a movement's path begins and leads."""
-UPRIGHT = ("standing", "kneeling", "sitting", "hanging", "floor")
+UPRIGHT = ("standing", "kneeling", "sitting", "hanging", "floor", "lying")
 """Stances in which the trunk is upright unless the movement leans it."""
 
 

@@ -17,7 +17,19 @@ Hold = Literal["rest", "hang", "between", "close", "back", "chest", "ahead", "hi
 """Where arms are that only hold."""
 Root = Literal["hips", "feet", "toes", "heels", "knees", "hands"]
 """What stays in its place while the movement goes on."""
-Base = Literal["seat", "feet", "two feet", "hands", "hands and feet", "hands and knees", "back and feet", "thighs and ankles"]
+Base = Literal[
+    "seat",
+    "feet",
+    "two feet",
+    "hands",
+    "hands and feet",
+    "hands and knees",
+    "back and feet",
+    "thighs and ankles",
+    "knees and ankles",
+    "lower back",
+    "pelvis",
+]
 """What gives the reaction that whole-body equilibrium needs; a seat takes what comes."""
 Contact = Literal["hand", "forearm", "upper_arm", "back", "hips", "thigh", "shank", "foot"]
 """Where a load bears on the body."""

@@ -180,6 +180,8 @@ def hip_place(body: Body, stance: Stance) -> Floats:
         return np.array([0.0, 0.0, lying])
     if stance.kind == "sitting":
         return np.array([0.0, 0.0, 1.6 * body.own("thigh_radius")])
+    if stance.kind == "lying":
+        return np.array([0.0, 0.0, body.own("trunk_radius")])
     if stance.kind == "hip_pad":
         # The legs lie along the pad, the ankles near the floor.
         legs = body.length("thigh") + body.length("shank")
@@ -193,6 +195,8 @@ def hip_place(body: Body, stance: Stance) -> Floats:
     return np.array([0.0, 0.0, body.height("hip")])
 
 
+KNEES_UP = 0.55
+"""How far from the hips the ankles of somebody who lies with bent knees are, parts of the leg."""
 LEGS_OUT = 0.95
 """How far ahead of the hips the ankles of somebody who sits on the floor are, parts of the leg: knees a little bent."""
 
@@ -218,6 +222,8 @@ def quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats:
         return _reached(thigh, shank, ankle - hips, pitch, out)
     if stance.kind == "bench":
         return _reached(thigh, shank, np.array([0.66 * thigh, 0.0, ankle_height]) - hips, pitch, out)
+    if stance.kind == "lying":
+        return _reached(thigh, shank, np.array([KNEES_UP * (thigh + shank), 0.0, ankle_height]) - hips, pitch, out)
     if stance.kind == "sitting":
         ahead, _, low = ankle_ahead(body)
         out = _reached(thigh, shank, np.array([ahead, 0.0, low]) - hips, pitch, out)

@@ -7,7 +7,9 @@ from typing import Literal
 
 import numpy as np
 
-StanceKind = Literal["standing", "bench", "bent_over", "chest_supported", "kneeling", "hanging", "floor", "hip_pad", "sitting"]
+StanceKind = Literal[
+    "standing", "bench", "bent_over", "chest_supported", "kneeling", "hanging", "floor", "hip_pad", "sitting", "lying"
+]
 
 UPRIGHT = np.radians(89.0)
 """Who sits this upright on a bench sits on its end, clear of the back rest, radians."""
@@ -20,7 +22,8 @@ class Stance:
     Args:
         kind: ``standing``; ``bench`` seated or lying with a back rest; ``bent_over`` standing bent over;
             ``chest_supported`` lying on the front on a bench; ``kneeling``; ``hanging`` from the hands; ``floor`` on hands
-            and feet; ``hip_pad`` hips on a pad, ankles held, face to the floor; ``sitting`` on the floor, feet braced ahead.
+            and feet; ``hip_pad`` hips on a pad, ankles held, face to the floor; ``sitting`` on the floor, feet braced ahead;
+            ``lying`` on the back on the floor.
         recline: Angle of the spine to the floor, radians; a right angle is upright, 0 lies flat. Bent over and
             chest-supported it is counted forward, on a bench backward.
         seat: Height of the bench's seat, m.
@@ -36,4 +39,6 @@ class Stance:
     def pitch(self) -> float:
         """How far the torso is turned forward from upright, radians; backward is negative."""
         off = float(np.pi / 2 - self.recline)
-        return {"bench": -off, "bent_over": off, "chest_supported": off, "hip_pad": off}.get(self.kind, 0.0)
+        return {"bench": -off, "bent_over": off, "chest_supported": off, "hip_pad": off, "lying": -np.pi / 2}.get(
+            self.kind, 0.0
+        )

@@ -35,6 +35,11 @@ def reactions(motion: Motion, force: Floats, about: Floats) -> list[Push]:
     kind = motion.support.base
     if kind == "seat":
         return []
+    if kind in ("lower back", "pelvis"):
+        # On either side of the lower back the floor carries whatever comes; what the other side turns about it, the abs hold.
+        lies: tuple[Contact, str] = ("back", "lumbosacral") if kind == "lower back" else ("hips", "hips")
+        at = motion.joints[lies[1]]
+        return [Push(lies[0], at, -force, -(about - cross(at, force)), mirrored=False)]
     left_over, pitch, feet = -force, np.array([0.0, 1.0, 0.0]), motion.foot
     middle = feet * np.array([1.0, 0.0, 1.0])
     if kind == "two feet":
@@ -70,10 +75,12 @@ def _two_supports(motion: Motion, kind: Base, left_over: Floats, force: Floats, 
         "hands and feet": ("hand", motion.arm.grip),
         "hands and knees": ("hand", motion.arm.grip),
         "back and feet": ("back", bench_edge(motion.body, motion.skeleton)),
+        "knees and ankles": ("thigh", motion.leg.knee),
         "thighs and ankles": ("thigh", motion.leg.hip + tables()["lying"]["hip_pad"] * (motion.leg.knee - motion.leg.hip)),
     }
     fars: dict[str, tuple[Contact, Floats]] = {
         "hands and knees": ("thigh", motion.leg.knee),
+        "knees and ankles": ("shank", motion.leg.shin),
         "thighs and ankles": ("shank", motion.leg.shin),
     }
     (hold, near), (far, end) = nears[kind], fars.get(kind, ("foot", motion.foot))

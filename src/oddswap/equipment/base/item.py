@@ -88,7 +88,7 @@ class Bearing:
     @property
     def carried(self) -> bool:
         """Whether seat, feet or a pad carry the body, which then can hold a load besides."""
-        return self.base in ("seat", "feet", "two feet", "thighs and ankles")
+        return self.base in ("seat", "feet", "two feet", "thighs and ankles", "pelvis")
 
 
 @dataclass(frozen=True)
