@@ -146,6 +146,16 @@ LIFTS = [
           ("soleus",), under=(("gastrocnemius", "soleus"),)),
     Works("W31", up("kneeling_crunch", cable(200, 105, 0, 30, "rope"), {}, {"stance": "kneeling"}), "trunk", ("abs",),
           ("obliques",)),
+    # Not in the list of thirty-two, but as common.
+    Works("deadlift hip", up("deadlift", bar(120)), "hip", ("glute_max",), ("hamstrings",)),
+    Works("deadlift back", up("deadlift", bar(120)), "trunk", ("erectors",)),
+    Works("step-up knee", up("step_up", dumbbell(15)), "knee", ("quads",), ends=("knee", "hip", "ankle")),
+    Works("step-up hip", up("step_up", dumbbell(15)), "hip", ("glute_max",)),
+    Works("hanging leg raise hip", up("leg_raise", None, {}, {"stance": "hanging"}), "hip", ("hip_flexors", "rectus_femoris")),
+    Works("hanging leg raise trunk", up("leg_raise", None, {}, {"stance": "hanging"}), "trunk", ("abs",), ("obliques",)),
+    Works("lying leg raise trunk", up("leg_raise", None, {"lying": 1.0}, {"stance": "lying"}), "trunk", ("abs",), ("obliques",)),
+    Works("floor crunch", up("floor_crunch", None, {}, {"stance": "lying"}), "trunk", ("abs",), ("obliques",)),
+    Works("kneeling leg curl", up("kneeling_leg_curl", None, {}, {"stance": "kneeling"}), "knee", ("hamstrings",)),
     Works("W32", up("back_extension", None, {}, {"stance": "hip_pad"}), "trunk", ("erectors",)),
 ]  # fmt: skip
 

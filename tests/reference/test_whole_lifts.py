@@ -243,6 +243,10 @@ def compared(m, d, p: Profile, i: int, torque: np.ndarray) -> tuple[np.ndarray, 
             got.append(world @ d.xaxis[m.joint(joint).id])
         expected += [of("k_r")[0], of("a_r")[0]]
         got += list(p.demand["leg"][i, 3:])
+    # The engine's idle arm mirrors the working one.
+    if "trunk" in p.motion.regions and p.motion.sides.arms:
+        expected.append(of("lumbosacral")[0])
+        got.append(p.demand["trunk"][i, 0])
     return np.array(expected), np.array(got)
 
 

@@ -84,7 +84,7 @@ def variants_of(kind: Movement) -> list[Variant]:
 def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     """Generic kit that can load a variant, the most usual first."""
     support = kind.support(variant.values)
-    if support.base in ("hands", "hands and feet", "hands and knees"):
+    if support.body_alone:
         return [KITS["body"]]
     if support.contact in ("back", "hips"):
         return [KITS["bar"]]

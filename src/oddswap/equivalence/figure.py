@@ -105,22 +105,30 @@ def acting(profile: Profile) -> tuple[Floats, Floats]:
     for push in reactions(motion, total, about):
         if push.contact == wanted:
             return push.point, push.force
-    return motion.point(motion.support.contact), total
+    if profile.pushes:
+        return motion.point(motion.support.contact), total
+    # Only weight is left: what lies above the joint that the trunk curls about, else all of it.
+    at = motion.skeleton
+    mass = at.masses * at.upper if motion.movement.hinge == "lumbosacral" else at.masses
+    return (mass[:, None] * at.centres).sum(axis=1) / mass.sum(), np.array([0.0, 0.0, -GRAVITY * mass.sum()]) + 0 * total
 
 
 def hip_bench(motion: Motion) -> list[Slab]:
     """The pad under hips and thighs and the bar behind the ankles of a back extension."""
     level = np.array([1.0, 0.0, 1.0])
-    hip, knee, ankle = (joint[0] * level for joint in (motion.leg.hip, motion.leg.knee, motion.leg.ankle))
+    hip, knee = (joint[0] * level for joint in (motion.leg.hip, motion.leg.knee))
     down = unit(knee - hip)
     front = np.array([-down[2], 0.0, down[0]])
     pad = hip + (motion.body.own("thigh_radius") + 0.05) * front
-    behind = ankle + 0.06 * unit(knee - ankle) - 0.07 * front
-    across = np.array([0.0, 0.28, 0.0])
-    return [
-        Slab("rest", pad + 0.04 * down, pad + 0.34 * down, 0.30, 0.08),
-        Slab("bar", behind - across, behind + across, 0.03, 0.06),
-    ]
+    return [Slab("rest", pad + 0.04 * down, pad + 0.34 * down, 0.30, 0.08), ankle_bar(motion)]
+
+
+def ankle_bar(motion: Motion) -> Slab:
+    """The bar behind the ankles that holds them."""
+    knee, ankle = (joint[0] * np.array([1.0, 0.0, 1.0]) for joint in (motion.leg.knee, motion.leg.ankle))
+    up = unit(knee - ankle)
+    behind, across = ankle + 0.06 * up + 0.07 * np.array([-up[2], 0.0, up[0]]), np.array([0.0, 0.28, 0.0])
+    return Slab("bar", behind - across, behind + across, 0.03, 0.06)
 
 
 def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
@@ -142,6 +150,8 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
         out.append(Slab("rest", edge - np.array([0.30, 0, 0.03]), edge - np.array([0.02, 0, 0.03]), 0.3, 0.06))
     if support.base == "thighs and ankles":
         out += hip_bench(motion)
+    if support.base == "knees and ankles":
+        out.append(ankle_bar(motion))
     if support.base == "hands" or (support.base == "hands and feet" and support.root == "heels"):
         grip = motion.arm.grip[0]
         across = motion.movement.hinge == "right shoulder" and motion.movement.id != "dip"
@@ -149,6 +159,9 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
         for hand in [grip * np.array([1.0, 0.0, 1.0])] if across else [grip, grip * MIRROR]:
             out.append(Slab("bar", hand - reach, hand + reach, 0.016, 0.032))
     for name, height in (("toes", support.rest_cm), ("hands", support.hand_cm)):
+        if name == "toes" and support.root == "feet" and height > 5:
+            sole = motion.leg.sole[0]
+            out.append(Slab("step", sole + np.array([-0.14, 0, -0.03]), sole + np.array([0.32, 0, -0.03]), 0.25, 0.06))
         if name == "toes" and support.root == "toes" and height > 5:
             ball = motion.leg.ball[0] * np.array([1.0, 0.0, 1.0])
             out.append(Slab("step", ball + np.array([-0.06, 0, -0.03]), ball + np.array([0.16, 0, -0.03]), 0.2, 0.06))

@@ -155,7 +155,6 @@ def titled(name: str, **words: Mapping[float, str]) -> Callable[[Variant], str]:
             "chest_supported": f"chest-supported at {v.recline_deg:.0f}°" if v.recline_deg > 5 else "chest-supported",
             "kneeling": "kneeling",
             "sitting": "sitting on the floor",
-            "lying": "lying",
         }
         if v.stance in carried and not any(carried[v.stance] in part.lower() for part in parts):
             parts.append(carried[v.stance])

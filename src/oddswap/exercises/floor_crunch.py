@@ -6,7 +6,7 @@ import numpy as np
 
 from oddswap.exercises.authoring import fixed_variants, ramp, say, titled
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.movement import BodySupport, Hold, Movement, Parameter, Path, Values, Variant, always
+from oddswap.mechanics.movement import BodySupport, Hold, Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
 
 HOLDS: dict[float, Hold] = {0.0: "head", 1.0: "chest"}
@@ -39,5 +39,5 @@ MOVEMENT = Movement(
     cautions=say("Curl the spine slowly; leave it out with a back that complains. Do not pull at the neck."),
     family="trunk",
     stances=("lying",),
-    support=always(BodySupport("hand", "hips", "pelvis")),
+    support=lambda values: BodySupport("hand" if values["hold"] else "foot", "hips", "pelvis"),
 )

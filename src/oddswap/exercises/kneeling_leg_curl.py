@@ -32,7 +32,6 @@ MOVEMENT = Movement(
     targets=(
         "hamstrings",
         "short_hamstring",
-        "gastrocnemius",
     ),
     hinge="right knee",
     reading=lambda coords: np.degrees(coords["leg"][:, 3]),
@@ -46,6 +45,6 @@ MOVEMENT = Movement(
     cautions=say("Hamstrings: start with the upper half and few repetitions; stop at any sharp pull behind the thigh."),
     family="legs",
     stances=("kneeling",),
-    support=always(BodySupport("hand", "knees", "knees and ankles", rest_cm=4)),
+    support=always(BodySupport("foot", "knees", "knees and ankles", rest_cm=4)),
     needs=lambda values: ("bench", "hip_pad"),
 )

@@ -13,7 +13,7 @@ HOLDS: dict[float, Hold] = {0.0: "back", 1.0: "hang", 2.0: "chest"}
 STRETCHED, TIPTOE, TOP_KNEE = 0.985, 0.04, np.radians(6.0)
 """The rear leg at the bottom, part of its length, the height its foot adds on its toes, part of stature, and the bend of the
 working knee at the top."""
-CLEARS = np.radians(35.0)
+CLEARS = np.radians(70.0)
 """How far the idle knee bends on the way so that its foot passes the edge of the box (own estimate)."""
 
 
@@ -39,7 +39,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     upper = np.arctan2(back, up) + np.arctan2(shank * np.sin(knee), thigh + shank * np.cos(knee))
     hang = CLEARS * np.sin(np.pi * s)
     leg = leg_angles(s, upper + 0.9 * free, knee, knee - upper, np.radians(-2))
-    idle = leg_angles(s, 0.4 * hang + 0.9 * free, np.radians(10.0) + hang, np.radians(-35.0))
+    idle = leg_angles(s, 0.15 * hang + 0.9 * free, np.radians(10.0) + hang, np.radians(-35.0))
     return Path(s, leg=leg, other_leg=idle, lean=free, lumbar=0.1 * free, hold=HOLDS[values["hold"]])
 
 

@@ -94,7 +94,8 @@ def bar_limits(motion: Motion) -> list[Limit]:
     ahead, along = dot(rel, motion.skeleton.torso[..., 0]), dot(rel, motion.skeleton.torso[..., 2])
     ahead = ahead[along < np.linalg.norm(motion.joints["shoulders"] - motion.joints["hips"], axis=-1)]
     passed = min(ahead.max(), -ahead.min()) if len(ahead) else -1.0
-    words = "a straight bar must clear trunk, head and thighs"
+    rest = _beside_cushions(cushions_of(motion), middle) - rule["bar_radius"] + rule["bar_at_rest"]
+    words = "a straight bar must clear trunk, head, thighs and bench"
     # Between the legs thighs are counted as out of the way of a line, which they are not of a bar.
-    margin = np.asarray(min(room, rule["bar_past"] - passed, -rule["bar_over"] if motion.between_legs else np.inf))
+    margin = np.asarray(min(room, rest, rule["bar_past"] - passed, -rule["bar_over"] if motion.between_legs else np.inf))
     return [Limit("use", margin, words, "Take a rope, handles or dumbbells")]

@@ -189,13 +189,18 @@ class Posture:
         origin, along, normal, long = np.moveaxis(self.cushions[..., None, :, :, :], -2, 0)
         start, end = self.point[..., :, None, :], far_end[..., None, None, :]
         from_start, from_end = dot(start - origin, normal), dot(end - origin, normal)
-        part = from_start / np.where(from_start == from_end, 1.0, from_start - from_end)
-        crossing = start + np.clip(part, 0.0, 1.0)[..., None] * (end - start) - origin
-        up = dot(crossing, along)
-        aside = np.abs(crossing[..., 1]) - tables()["bench"]["half_rest"] - tables()["bench"]["seam"]
-        past = np.maximum(np.maximum(aside, up - long[..., 0]), -up)
-        through = (from_start * from_end < 0) & (dot(normal, normal) > 0)
-        return np.asarray(np.where(through, past, np.inf).min(axis=(-1, -2)))
+        bench, there, room = tables()["bench"], dot(normal, normal) > 0, np.array(np.inf)
+        steep = np.where(from_start == from_end, 1.0, from_start - from_end)
+        # A flat line may enter by one face and leave by an end.
+        for face in (-bench["half_thickness"], bench["half_thickness"]):
+            part = np.clip((from_start - face) / steep, 0.0, 1.0)
+            crossing = start + part[..., None] * (end - start) - origin
+            up = dot(crossing, along)
+            aside = np.abs(crossing[..., 1]) - bench["half_rest"] - bench["seam"]
+            past = np.maximum(np.maximum(aside, up - long[..., 0]), -up)
+            through = ((from_start - face) * (from_end - face) < 0) & there
+            room = np.minimum(room, np.where(through, past, np.inf).min(axis=(-1, -2)))
+        return np.asarray(room)
 
     def column_room(self, far_end: Floats, both_sides: bool, overhang: float = 0.0) -> Floats:
         """Room between limbs and the column or wall that a line comes from, m, (...): it stands behind its pulley.

@@ -156,6 +156,12 @@ class BodySupport:
     across_cm: float = 0.0
     knee_locked: bool = False
 
+    @property
+    def body_alone(self) -> bool:
+        """Whether the body is all that is lifted: it rests on what it would have to hold a load with, or holds none."""
+        holds = self.base in ("seat", "feet", "two feet", "back and feet", "thighs and ankles")
+        return not holds and not (self.base == "pelvis" and self.contact == "hand")
+
 
 def always(support: BodySupport) -> Callable[[Values], BodySupport]:
     """The same support whatever the values."""
