@@ -154,7 +154,7 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
         out.append(ankle_bar(motion))
     if support.base == "hands" or (support.base == "hands and feet" and support.root == "heels"):
         grip = motion.arm.grip[0]
-        across = motion.movement.hinge == "right shoulder" and motion.movement.id != "dip"
+        across = "dip_bars" not in motion.movement.needs(motion.values)
         reach = np.array([0.0, 0.75, 0.0]) if across else np.array([0.3, 0.0, 0.0])
         for hand in [grip * np.array([1.0, 0.0, 1.0])] if across else [grip, grip * MIRROR]:
             out.append(Slab("bar", hand - reach, hand + reach, 0.016, 0.032))
