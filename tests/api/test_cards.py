@@ -280,3 +280,50 @@ def test_a_month_passes_on_demo_data(web, handed):
     kinds = {a["kind"] for x in book["lifts"] for a in x["next"]}
     assert kinds <= {"first", "add_reps", "add_load", "hold", "back_off", "deload", "swap"}
     assert all(t["low"] <= t["factor"] <= t["high"] for t in book["taught"])
+
+
+def test_a_card_follows_the_week_and_the_sets_one_by_one(web, handed):
+    """A top set and back-offs, then the same in an easy week; only top sets at full load say what comes next."""
+    session = handed[0]
+    number = web.get("/api/clients/1").json()["programs"][0]["id"]
+    before = web.get(f"/api/programs/{number}").json()["program"]
+    line = before["sessions"][0]["lines"][0]
+    low = line["line"]["reps_low"]
+    each = [{"reps_low": low, "reps_high": low}, *[{"reps_low": 2 * low, "reps_high": 2 * low, "load_pct": 60}] * 2]
+    changed = [{**line, "line": line["line"] | {"sets": 3, "sets_as": each}}, *before["sessions"][0]["lines"][1:]]
+    sessions = [{**before["sessions"][0], "lines": changed}, *before["sessions"][1:]]
+    today = dt.datetime.now(dt.UTC).date()
+    weeks = [{"name": "deload", "sets": -1, "load_pct": 50, "rir": 4}]
+
+    def card(**block):
+        assert web.put(f"/api/programs/{number}", json=before | {"sessions": sessions} | block).status_code == 200
+        with connected():
+            made = build_card(session, PLACE)
+        return made, next(x for x in made.lifts if x.line == line["id"])
+
+    with connected():
+        plain = next(x for x in build_card(session, PLACE).lifts if x.line == line["id"]).ways[0]
+    try:
+        made, lift = card()
+        way = lift.ways[0]
+        assert (made.week, lift.sets, len(way.plan)) == ("", 3, 3)
+        assert [s.amount for s in way.plan] == sorted((s.amount for s in way.plan), reverse=True)
+        assert way.plan[0].amount == plain.amount
+        assert way.plan[1].amount == pytest.approx(0.6 * plain.amount, rel=0.2)
+        assert way.plan[1].aim == pytest.approx(2 * way.plan[0].aim, abs=1)
+        assert way.basis.parts == [1.0, 0.6, 0.6]
+        made, lift = card(weeks=weeks, starts=str(today))
+        assert (made.week, lift.sets, lift.rir) == ("week 1 of 1, deload", 2, 4)
+        assert lift.ways[0].plan[0].amount == pytest.approx(0.5 * plain.amount, rel=0.25)
+        assert lift.ways[0].basis.parts == [0.5, 0.3]
+        other = next(x for x in made.lifts if x.line != line["id"])
+        assert "50% of" in other.ways[0].why
+        # What is done in an easy week says nothing of what comes next.
+        easy = [s.amount for s in lift.ways[0].plan]
+        entries = [entry(line["id"], lift.ways[0].plan[0].aim, 4, amount=a) for a in easy]
+        body = {"session": session, "place": PLACE, "entries": entries}
+        assert web.post("/api/clients/1/log", json=body).status_code == 200
+        made, lift = card(weeks=weeks, starts=str(today - dt.timedelta(days=7)))
+        assert (made.week, lift.ways[0].why) == ("", "the first time here, by what the log knows")
+    finally:
+        web.put(f"/api/programs/{number}", json=before)

@@ -89,7 +89,7 @@ def test_parallel_saves_of_different_items_are_all_kept(web, bare):
 
 def test_a_program_is_written_moved_emptied_and_undone_and_its_swaps_stay_with_their_lines(web, tmp_path):
     made = web.post("/api/clients/2/programs", json={"name": "Spring"}, headers={"Idempotency-Key": "k1"}).json()
-    assert made["program"] == {"name": "Spring", "note": "", "sessions": []}
+    assert made["program"] == {"name": "Spring", "note": "", "weeks": [], "starts": "", "sessions": []}
     assert web.post("/api/clients/2/programs", json={"name": "Spring"}, headers={"Idempotency-Key": "k1"}).json() == made
     url = f"/api/programs/{made['id']}"
     # Two sessions of one name, as people write them.
@@ -191,3 +191,28 @@ def test_a_damaged_record_is_shown_with_what_is_stored_and_hides_nothing_else(we
             Client.update(details=before[0]).where(Client.id == 2).execute()
             Place.update(document=before[1]).where(Place.id == 3).execute()
     assert bare.get("/api/clients").json() == whole
+
+
+def test_weeks_and_differing_sets_are_kept_undone_and_told_where_wrong(web):
+    url = f"/api/programs/{web.post('/api/clients/2/programs', json={'name': 'Block'}).json()['id']}"
+    each = [{"reps_low": 6, "reps_high": 6}, {"reps_low": 10, "reps_high": 12, "load_pct": 80}]
+    line = LINE | {"sets": 2, "sets_as": each}
+    weeks = [{"name": "", "rir": 2}, {"name": "deload", "sets": -1, "load_pct": 60, "rir": 4}]
+    block = {"name": "Block", "weeks": weeks, "starts": "2026-03-02", "sessions": [{"name": "A", "lines": [{"line": line}]}]}
+    made = web.put(url, json=block).json()
+    assert [w["load_pct"] for w in made["program"]["weeks"]] == [100, 60]
+    assert next(iter(made["words"].values()))["scheme"] == "6, then 10–12 at 80 %"
+    assert web.get(url + "/document").json()["weeks"] == made["program"]["weeks"]
+    for wrong, field in (
+        ({"starts": "2 March"}, "starts"),
+        ({"sessions": [{"name": "A", "lines": [{"line": line | {"sets": 3}}]}]}, "sessions.0.lines.0.line.sets_as"),
+        ({"weeks": [{"load_pct": 10}]}, "weeks.0.load_pct"),
+    ):
+        answer = web.put(url, json=block | wrong)
+        assert answer.status_code == 422
+        assert answer.json()["faults"][0]["field"] == field
+    assert web.put(url, json=block | {"weeks": []}).json()["program"]["weeks"] == []
+    number = url.rsplit("/", 1)[1]
+    assert web.post("/api/undo", json={"kind": "programs", "id": int(number)}).status_code == 200
+    assert len(web.get(url).json()["program"]["weeks"]) == 2
+    web.delete(url)

@@ -23,7 +23,6 @@ from oddswap.documents.calendar import DAYS, Appointment, sessions_calendar
 from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import RankDoc
 from oddswap.documents.session import SessionPlanDoc, SessionWishDoc
-from oddswap.documents.words import reps_words
 from oddswap.errors import DomainError
 from oddswap.quantities import shown_in
 from oddswap.store import programs, records
@@ -117,5 +116,4 @@ def program_calendar(
 
 
 def _in_words(line: LineDoc) -> str:
-    sides = " each side" if line.each_side else ""
-    return f"{line.name}: {line.sets} × {reps_words(line.reps_low, line.reps_high)}{sides}, {line_words(line).load}"
+    return f"{line.name}: {line.scheme()}, {line_words(line).load}"

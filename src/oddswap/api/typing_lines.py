@@ -64,6 +64,8 @@ class TypedLineView(View):
     line: LineDoc | None
     target: str
     load: str
+    scheme: str
+    """Sets and repetitions in words."""
     assumed: list[str]
     """What was not said and stands as usual: sets, reps, rir, load."""
     fault: Fault | None
@@ -103,6 +105,7 @@ def _view(made: TypedLine, example: bool) -> TypedLineView:
         line=made.line,
         target=muscle_table().groups[made.line.target].name if made.line else "",
         load=made.load,
+        scheme=made.line.scheme() if made.line else "",
         assumed=list(made.assumed),
         fault=domain_fault(made.fault) if made.fault else None,
         example=made.example if example else None,

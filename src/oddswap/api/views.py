@@ -81,6 +81,8 @@ class LineView(View):
     load: str
     sets: int
     reps: str
+    scheme: str
+    """Sets and repetitions in words."""
     rir: int
     accepted: list[AcceptedSwapView]
 
@@ -203,6 +205,7 @@ def line_view(record: LineRecord, in_force: list[AcceptedSwapRecord]) -> LineVie
         load=load_words(set_up),
         sets=doc.sets,
         reps=reps,
+        scheme=doc.scheme(),
         rir=doc.rir,
         accepted=[
             AcceptedSwapView(

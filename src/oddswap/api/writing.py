@@ -70,6 +70,8 @@ class LineWordsView(View):
     load: str
     amount: float
     unit: str
+    scheme: str
+    """Sets and repetitions."""
 
 
 class LoadedLine(View):

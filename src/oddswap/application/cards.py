@@ -9,6 +9,7 @@ from oddswap.application.lessons import open_book
 from oddswap.application.versions import digest
 from oddswap.documents.accepted import AcceptedDoc
 from oddswap.documents.card import CardDoc
+from oddswap.documents.program import BlockWeekDoc
 from oddswap.documents.ranking import RankDoc
 from oddswap.store import cards, log, programs, records, swaps
 from oddswap.store.models import now
@@ -25,13 +26,13 @@ def build_card(session: int, place: int, before: CardDoc | None = None, at: dt.d
     record, book = records.client(held.client), open_book(held.client, at)
     accepted = {s.line: AcceptedDoc.model_validate_json(s.document).swap for s in _accepted(session, place)}
     chosen = [Chosen(number, line, accepted.get(number)) for number, line in held.lines]
-    names = {
-        "coach": records.coach_name(),
-        "program": programs.program(held.program).document.name,
-        "session": held.name,
-    }
+    program, day = programs.program(held.program).document, at or now()
+    number = program.week_on(day.date())
+    week = program.weeks[number] if number is not None else BlockWeekDoc()
+    said = "" if number is None else f"week {number + 1} of {len(program.weeks)}{f', {week.name}' if week.name else ''}"
+    names = {"coach": records.coach_name(), "program": program.name, "session": held.name, "week": said}
     ranking = RankDoc(lens=records.settings().lens)
-    return make_card(record.document, names, chosen, where.document, place, ranking, book, at or now(), before)
+    return make_card(record.document, names, chosen, where.document, place, ranking, book, day, before, week.week())
 
 
 def _accepted(session: int, place: int) -> list[swaps.AcceptedSwapRecord]:
@@ -48,7 +49,9 @@ def card_digest(session: int, place: int, at: dt.datetime | None = None) -> str:
     parts = [f"{s.id} {s.line}" for s in _accepted(session, place)]
     lines = [f"{number} {line.model_dump_json()}" for number, line in held.lines]
     client = records.client(held.client).document.model_dump_json()
-    return digest("card", held.name, *parts, *lines, client, str(logged), str(time.date()))
+    program = programs.program(held.program).document
+    block = f"{program.starts} {[w.model_dump_json() for w in program.weeks]}"
+    return digest("card", held.name, block, *parts, *lines, client, str(logged), str(time.date()))
 
 
 def card_today(card: cards.CardRecord) -> CardDoc:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -15,10 +15,10 @@ from oddswap.application.stations import items_of, lift_of
 from oddswap.application.versions import digest, match_digest
 from oddswap.coaching.advice import after_failure, to_see
 from oddswap.coaching.explanation import cautions, load_words
-from oddswap.documents.card import CardAmountDoc, CardDoc, CardLiftDoc, CardStepDoc, CardWayDoc, slim, steps_of
+from oddswap.documents.card import CardAmountDoc, CardDoc, CardLiftDoc, CardSetDoc, CardStepDoc, CardWayDoc, slim, steps_of
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.detail import adjustable_parameter_doc
-from oddswap.documents.log import MASS_SPAN_KG, BasisDoc
+from oddswap.documents.log import MASS_SPAN_KG, WHOLE, BasisDoc
 from oddswap.documents.match import SwapDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.profile import ProfileDoc
@@ -36,6 +36,7 @@ from oddswap.equivalence.tolerance import choices
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.muscle_regions import AXES
+from oddswap.planning.sets import AS_WRITTEN, BlockWeek, PlannedSet, scheme_words
 from oddswap.quantities import SIZES, shown_in
 
 SPARES = 0.75
@@ -73,12 +74,13 @@ def make_card(
     book: Book,
     made_at: dt.datetime,
     before: CardDoc | None = None,
+    week: BlockWeek = AS_WRITTEN,
 ) -> CardDoc:
     """A session as it is handed over.
 
     Args:
         client: Who, with what the log taught.
-        names: ``coach``, ``program`` and ``session``.
+        names: ``coach``, ``program``, ``session`` and ``week``.
         chosen: The session's lines in order.
         place: Where.
         place_number: Its number.
@@ -86,6 +88,7 @@ def make_card(
         book: The client's log.
         made_at: When, UTC.
         before: The revision before: what did not change is taken from it.
+        week: What the week of the block changes.
 
     Raises:
         DomainError: Where nothing was chosen yet, or what was chosen cannot be done any more.
@@ -108,7 +111,7 @@ def make_card(
                 if held and held.made_of == made_of
                 else _ways(client, one.line, one.swap, place, place_number, ranking)
             )
-            lifts.append(_lift(client, one, ways, place, book, made_of))
+            lifts.append(_lift(client, one, ways, place, book, made_of, week))
     return CardDoc(
         client=client.name,
         **names,
@@ -126,13 +129,19 @@ def make_card(
     )
 
 
-def _lift(client: ClientDoc, one: Chosen, ways: Sequence[CardWayDoc], place: PlaceDoc, book: Book, made_of: str) -> CardLiftDoc:
+def _lift(
+    client: ClientDoc, one: Chosen, ways: Sequence[CardWayDoc], place: PlaceDoc, book: Book, made_of: str, week: BlockWeek
+) -> CardLiftDoc:
     line = one.line
     prescription, room = core_prescription(client, line), core_place(place)
     assert one.swap is not None  # those without are told apart before
     spots = {s.item: s for s in lay_out(place.kit, place.room.room(), place.chosen_spots())}
     rest = lift_of(client, one.number, line, one.swap.set_up, room, spots).rest_s
-    advised = [_advised(book, one.number, way) for way in ways]
+    planned = line.planned(week)
+    advised = [_planned(_advised(book, one.number, way), line, planned) for way in ways]
+    if line.hold_s:
+        advised = [way.model_copy(update={"reps": f"{line.hold_s} s"}) for way in advised]
+    rir = planned[0].rir
     case, _ = advise(book, one.number, ways[0].basis, [a.amount for a in ways[0].amounts])
     last = case.sessions[-1] if case.sets else []
     words = {a.amount: a.words for a in ways[0].amounts}
@@ -143,13 +152,13 @@ def _lift(client: ClientDoc, one: Chosen, ways: Sequence[CardWayDoc], place: Pla
         label=line.label,
         target=line.target,
         target_name=prescription.group.name,
-        sets=line.sets,
-        rir=line.rir,
+        sets=len(planned),
+        rir=rir,
         rest_s=round(rest / 15) * 15,
         each_side=line.each_side or not _two_sided(one.swap.set_up.set_up()),
         tempo=_tempo(line),
         methods=line.methods,
-        stop=f"Stop with {line.rir} in reserve" if line.rir else "Stop when the next repetition would not come clean",
+        stop=f"Stop with {rir} in reserve" if rir else "Stop when the next repetition would not come clean",
         last=done,
         ways=advised,
         made_of=made_of,
@@ -185,6 +194,39 @@ def _advised(book: Book, line: int, way: CardWayDoc) -> CardWayDoc:
             "expected": expected,
         }
     )
+
+
+def _planned(way: CardWayDoc, line: LineDoc, planned: Sequence[PlannedSet]) -> CardWayDoc:
+    """A way with its sets one by one, where they differ or are lighter: loads as near as there are, repetitions as they are
+    restated for it."""
+    parts = [s.load_part for s in planned]
+    if not line.sets_as and max(abs(p - 1) for p in parts) < WHOLE:
+        return way
+    there = np.array([a.amount for a in way.amounts])
+    restated = way.aim / line.reps_low
+    out, sets = list[CardSetDoc](), list[PlannedSet]()
+    for s in planned:
+        held = way.amounts[int(np.abs(there - s.load_part * way.amount).argmin())] if len(there) else None
+        low, high = (max(1, round(n * restated)) for n in (s.low, s.high))
+        sets.append(replace(s, low=low, high=high))
+        load, amount = (held.words, held.amount) if held else (way.load, way.amount)
+        reps = f"{low} or more" if s.amrap else reps_words(low, high)
+        out.append(CardSetDoc(reps=reps, aim=low, amount=amount, load=load, rir=s.rir))
+    basis, first = way.basis.model_copy(update={"parts": parts}), out[0]
+    if all(s == first for s in out):
+        eased = f"{parts[0]:.0%} of {way.load} this week" + (f"; then {way.why}" if way.why else "")
+        return way.model_copy(
+            update={
+                "amount": first.amount,
+                "load": first.load,
+                "aim": first.aim,
+                "reps": first.reps,
+                "why": eased,
+                "basis": basis,
+            }
+        )
+    scheme = scheme_words(sets, [s.load for s in out])
+    return way.model_copy(update={"plan": out, "scheme": scheme, "basis": basis})
 
 
 def _ways(

@@ -104,7 +104,7 @@ def advise(book: Book, line: int, basis: BasisDoc, existing: Sequence[float], da
     every = book.of_lift(line, basis)
     amounts = np.array([s.amount for s in every])
     here = np.isclose(amounts[:, None], there[None, :], atol=1e-6).any(axis=1)
-    sets = [s for s, is_here in zip(every, here, strict=True) if is_here]
+    sets = [s for s, is_here in zip(every, here, strict=True) if is_here and s.counts]
     at = book.today if day is None else day
     hurts = [e for e in book.entries if e.document.kind == "pain" and e.document.line == line]
     last = max((s.day for s in sets), default=-np.inf)

@@ -76,7 +76,8 @@ def lift_of(
     set_up, rule = how.set_up(), session_rules()
     works = {g: float(v.sum()) / line.sets for g, v in work_of(client, line, how).items()}
     per_rep = float(sum(line.tempo)) if len(line.tempo) >= 3 else rule["rep_s"]
-    once = (line.reps_low + line.reps_high) / 2 * per_rep
+    planned = line.planned()
+    once = sum(s.low + s.high for s in planned) / (2 * len(planned)) * per_rep
     sides = 1 if set_up.both_sides and not line.each_side else 2
     items = items_of(set_up, room)
     standing = [i for i in sorted(items) if i in spots and not next(k for k in room.kit if k.id == i).carried_about]

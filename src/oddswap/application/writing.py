@@ -15,7 +15,7 @@ from oddswap.coaching.library import example as library_example
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.library import ExampleDoc
 from oddswap.documents.problems import reading_faults
-from oddswap.documents.program import LineDoc
+from oddswap.documents.program import LineDoc, PlannedSetDoc
 from oddswap.documents.set_up import SetUpDoc
 from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.profile import Profile, profile
@@ -23,7 +23,7 @@ from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.muscles import muscle_table
-from oddswap.planning.shorthand import read_line
+from oddswap.planning.shorthand import NOT_SAID, read_line
 from oddswap.planning.written import Reading, Written
 from oddswap.quantities import Units, shown_in, unit_shown, units_shown, value_meant, value_shown
 
@@ -93,7 +93,7 @@ def write_line(
         reps_high=high,
         rir=rir,
     )
-    line.line().verify()
+    line.verify()
     return WrittenLine(line, *words, shown)
 
 
@@ -160,13 +160,23 @@ def read_typed(client: ClientDoc, text: str, own: Mapping[str, str], reading: in
             reps_high=reps[1],
             rir=read.rir if read.rir is not None else 0 if read.amrap else USUAL_RIR,
             amrap=read.amrap,
+            sets_as=[
+                PlannedSetDoc(
+                    reps_low=s.low,
+                    reps_high=s.high,
+                    load_pct=round(100 * s.load_part),
+                    rir=None if s.rir == NOT_SAID else s.rir,
+                )
+                for s in read.sets_as
+            ],
+            hold_s=read.hold_s,
             each_side=read.each_side,
             tempo=list(read.tempo),
             rest_s=read.rest_s,
             methods=list(read.methods),
             label=read.label,
         )
-        line.line().verify()
+        line.verify()
     except DomainError as error:
         return TypedLine(read, chosen, None, "", (), error, None)
     except ValidationError as error:
@@ -220,6 +230,7 @@ class LineWords:
         load: The load.
         amount: The same of its first source, in the unit in force; 0 for bodyweight.
         unit: That unit; empty where the load is a choice, as of bands.
+        scheme: Sets and repetitions.
     """
 
     title: str
@@ -227,6 +238,7 @@ class LineWords:
     load: str
     amount: float
     unit: str
+    scheme: str
 
 
 def line_words(line: LineDoc) -> LineWords:
@@ -234,7 +246,7 @@ def line_words(line: LineDoc) -> LineWords:
     set_up = line.set_up.set_up()
     title = movement(set_up.movement).title(set_up.variant())
     amount, unit, load = _source_words(set_up)
-    return LineWords(title, muscle_table().groups[line.target].name, load, amount, unit)
+    return LineWords(title, muscle_table().groups[line.target].name, load, amount, unit, line.scheme())
 
 
 def _source_words(set_up: SetUp) -> tuple[float, str, str]:
@@ -255,7 +267,7 @@ def with_load(line: LineDoc, amount: float) -> LineDoc:
     if not set_up.sources:
         raise DomainError("amount", amount, "a line with a load; this one is done with the body alone", "Write another line")
     made = line.model_copy(update={"set_up": _checked(_with_amount(set_up, amount))})
-    made.line().verify()
+    made.verify()
     return made
 
 

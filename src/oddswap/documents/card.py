@@ -26,6 +26,18 @@ class CardAmountDoc(Result):
     words: str
 
 
+class CardSetDoc(Result):
+    """One set as it is meant, where sets differ or the week is not as written."""
+
+    reps: str
+    aim: int
+    """Repetitions to aim at."""
+    amount: float
+    load: str
+    """As it is set."""
+    rir: int
+
+
 class CardWayDoc(Result):
     """One way of doing a lift."""
 
@@ -44,6 +56,10 @@ class CardWayDoc(Result):
     reps: str
     aim: int
     """Repetitions to aim at."""
+    plan: list[CardSetDoc] = []
+    """Sets one by one; empty where all are alike."""
+    scheme: str = ""
+    """The same in words."""
     why: str
     """Why this load."""
     expected: str
@@ -88,6 +104,8 @@ class CardDoc(Result):
     coach: str
     program: str
     session: str
+    week: str = ""
+    """Which week of the block it is; empty outside of one."""
     place: str
     revision: int = 1
     made_at: dt.datetime

@@ -135,6 +135,10 @@ class EntryDoc(Document):
         return self
 
 
+WHOLE = 5e-3
+"""How far off the whole of a load a part may be to count as it."""
+
+
 class BasisDoc(Document):
     """What a set in a set-up is read by, kept with the card: a later change of program or kit rewrites nothing."""
 
@@ -161,6 +165,9 @@ class BasisDoc(Document):
     written_high: int
     rir: int
     amrap: bool = False
+    parts: list[float] = []
+    """Load of every set over the lift's, by its place, where they differ or a week is lighter: only those at the whole of it
+    say what comes next."""
     law: str = "epley"
     target: str = ""
     """Muscle group it is for."""
@@ -187,8 +194,12 @@ class BasisDoc(Document):
         return LoggedSet(
             day=day, line=str(entry.line), family=self.family, items=self.items, own=self.own, scale=self.scale(),
             amount=s.amount, reps=s.reps, written=self.written(), rir=s.rir, order=order,
-            left=s.left, right=s.right, known=self.known, id=entry.id, law=self.law,
+            left=s.left, right=s.right, known=self.known, id=entry.id, law=self.law, counts=self._counts(order),
         )  # fmt: skip
+
+    def _counts(self, order: int) -> bool:
+        """Whether a set was meant at the lift's whole load; one that nobody planned is."""
+        return order >= len(self.parts) or abs(self.parts[order] - 1) < WHOLE
 
 
 class OutboxDoc(Document):

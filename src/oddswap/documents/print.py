@@ -67,7 +67,7 @@ def _sheet(card: CardDoc) -> str:
 
 
 def _top(card: CardDoc, what: str) -> str:
-    said = f"{card.place} · {what} · revision {card.revision}, {card.made_at:%d %b %Y}"
+    said = f"{card.place} · {what}{f' · {card.week}' if card.week else ''} · revision {card.revision}, {card.made_at:%d %b %Y}"
     return (
         f"<div class='head'><h1>{escape(card.session)}</h1><p class='quiet'>{escape(card.client)}</p></div>"
         f"<p class='quiet'>{escape(said)}</p>"
@@ -78,7 +78,7 @@ def _lift(lift: CardLiftDoc, whole: bool) -> str:
     way = lift.ways[0]
     label = f"{escape(lift.label)} " if lift.label else ""
     steps = "".join(f"<li><b>{escape(s.what)}</b> {escape(s.value)}{_quiet(s.tolerance)}</li>" for s in way.steps)
-    sets = f"{lift.sets} × {way.reps}{' each side' if lift.each_side else ''}, rest {lift.rest_s} s"
+    sets = f"{way.scheme or f'{lift.sets} × {way.reps}'}{' each side' if lift.each_side else ''}, rest {lift.rest_s} s"
     boxes = "<span class='box'></span>" * lift.sets
     more = _list(way.feel) if whole else ""
     watch = "".join(f"<p class='watch'>{escape(w)}</p>" for w in way.watch) if whole else ""

@@ -17,8 +17,11 @@ from lark import Lark, Token, Tree, UnexpectedInput
 
 from oddswap.coaching.library import kits_of
 from oddswap.equivalence.own_variant import NOTCHES, PADS
+from oddswap.equivalence.rules import rules
 from oddswap.exercises import movement
 from oddswap.mechanics.movement import Movement, Variant
+from oddswap.planning.session import session_rules
+from oddswap.planning.sets import PlannedSet
 from oddswap.planning.vocabulary import PIECE, Lift, Phrase, Word, fold, phrase, vocabulary
 from oddswap.planning.written import Reading, Span, Written
 from oddswap.quantities import SIZES, units_shown
@@ -37,6 +40,11 @@ FLARES = {"wide": 80.0, "close": 30.0}
 DUMBBELL_PERHAPS_NOT, DUMBBELL_SURELY_NOT = 26.0, 40.0
 """Loads, kg, above which a line that names no kit may mean a bar instead of a dumbbell in each hand, and surely does: own
 estimates."""
+LIGHTEST, MOST_RESERVE = 0.3, 6
+"""Part of the first sets' load under which nothing is a back-off set, and repetitions in reserve that are not counted beyond:
+own estimates."""
+NOT_SAID = -1
+"""Reserve of a set whose line does not say one."""
 OTHERS = 3
 """Other readings that are worth a look."""
 
@@ -62,14 +70,53 @@ def read_line(text: str, own: Mapping[str, str] | None = None) -> Written:
         return Written(text, unknown=[Span(at, len(text), text[at:])], sure=False)
     made, pieces = Written(text), []
     angle: float | None = None
+    after: Written | None = None
+    back_off = Span(0, 0, "")
     for child in tree.children:
         if isinstance(child, Token):
             pieces += [(m[0], child.start_pos + m.start()) for m in PIECE.finditer(str(child))]  # type: ignore[operator]
         elif child.data == "angle":
             angle = float(re.findall(r"\d+", _text(child))[0])
+        elif child.data == "back_off":
+            back_off, after = Span(child.meta.start_pos, child.meta.end_pos, _text(child)), Written(text)
+        elif after is not None:
+            after = _with_figure(after, child)
         else:
             made = _with_figure(made, child)
-    return _with_lift(made, pieces, angle, own or {})
+    return _with_lift(_by_percent(_with_back_off(made, after, back_off)), pieces, angle, own or {})
+
+
+def _with_back_off(made: Written, after: Written | None, said: Span) -> Written:
+    """With lighter sets after the first ones; where it is not said how light they are, they are not understood."""
+    if after is None:
+        return made
+    part = None
+    if after.percent is not None:
+        part = after.percent / 100
+    elif after.load and made.load:
+        part = after.load * SIZES.get(after.load_unit or "kg", 1.0) / (made.load * SIZES.get(made.load_unit or "kg", 1.0))
+    first, then = _scheme(made), _scheme(after)
+    if part is None or not LIGHTEST <= part < 1 or first is None or then is None or made.sets_as:
+        return replace(made, unknown=[*made.unknown, *after.unknown, said], sure=False)
+    reserve = NOT_SAID if made.rir is None else made.rir
+    sets = [PlannedSet(*first[1], reserve)] * first[0]
+    sets += [PlannedSet(*then[1], reserve if after.rir is None else after.rir, round(part, 2))] * then[0]
+    kept = {"rest_s": made.rest_s or after.rest_s, "methods": (*made.methods, *after.methods)}
+    unknown = [*made.unknown, *after.unknown]
+    return replace(made, sets=len(sets), sets_as=sets, unknown=unknown, **kept)  # type: ignore[arg-type]
+
+
+def _scheme(made: Written) -> tuple[int, tuple[int, int]] | None:
+    """Sets and repetitions; None where one is not said."""
+    return None if made.sets is None or made.reps is None else (made.sets, made.reps)
+
+
+def _by_percent(made: Written) -> Written:
+    """With the reserve that a part of what can be lifted once leaves (Epley 1985, from memory)."""
+    if made.percent is None or made.rir is not None or made.reps is None:
+        return made
+    left = float(rules("loading")["repetitions"]["slope"]) * (100 / made.percent - 1) - made.reps[1]
+    return replace(made, rir=int(min(max(round(left), 0), MOST_RESERVE)))
 
 
 def _text(tree: Tree[Token]) -> str:
@@ -95,6 +142,18 @@ def _with_figure(made: Written, tree: Tree[Token]) -> Written:
                 fields["each_side"] = True
         case "amrap":
             fields = {"amrap": True} | ({"sets": int(n[0])} if n else {})
+        case "reps_list":
+            each = [int(k) for k in re.findall(r"\d+", text)]
+            fields = {
+                "sets": len(each),
+                "reps": (min(each), max(each)),
+                "sets_as": tuple(PlannedSet(k, k, NOT_SAID) for k in each),
+            }
+        case "hold":
+            lasts = max(1, round(n[1] / session_rules()["rep_s"]))
+            fields = {"sets": int(n[0]), "hold_s": int(n[1]), "reps": (lasts, lasts)}
+        case "percent" | "less":
+            fields = {"percent": n[0] if tree.data == "percent" else 100 - n[0]}
         case "sides":
             fields = {"each_side": True}
         case "reps_only":

@@ -8,6 +8,7 @@ from typing import Literal
 
 from oddswap.exercises import movement
 from oddswap.mechanics.movement import Variant
+from oddswap.planning.sets import PlannedSet
 
 
 @dataclass(frozen=True)
@@ -51,6 +52,9 @@ class Written:
         sets: How many, None where the line does not say.
         reps: Fewest and most repetitions; None where it does not say.
         amrap: Whether as many repetitions as possible are wanted.
+        sets_as: The sets one by one where they differ.
+        hold_s: Seconds that a set is held, in place of counted repetitions; None where they are counted.
+        percent: Load, % of what can be lifted once; None where it does not say.
         rir: Repetitions in reserve; None where it does not say.
         load: Amount, None where it does not say.
         load_unit: ``kg`` or ``lb`` as written; empty where the unit of who reads is meant.
@@ -68,7 +72,10 @@ class Written:
     sets: int | None = None
     reps: tuple[int, int] | None = None
     amrap: bool = False
+    sets_as: Sequence[PlannedSet] = ()
     rir: int | None = None
+    percent: float | None = None
+    hold_s: int | None = None
     load: float | None = None
     load_unit: str = ""
     tempo: tuple[int, ...] = ()

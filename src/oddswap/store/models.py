@@ -84,11 +84,13 @@ class ClientPlace(Table):
 
 
 class Program(Table):
-    """A client's program."""
+    """A client's program; ``weeks`` are those of its block, documents in a list."""
 
     client = ForeignKeyField(Client, backref="programs", on_delete="CASCADE")
     name = CharField()
     note = TextField(default="")
+    weeks = TextField(default="[]")
+    starts = CharField(default="")
     revision = IntegerField(default=1)
     put_away_at = DateTimeField(null=True)
 

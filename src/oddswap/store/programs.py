@@ -4,10 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oddswap.documents.program import KeptLineDoc, KeptProgramDoc, KeptSessionDoc, LineDoc
+from pydantic import TypeAdapter
+
+from oddswap.documents.program import BlockWeekDoc, KeptLineDoc, KeptProgramDoc, KeptSessionDoc, LineDoc
 from oddswap.errors import DomainError
 from oddswap.store import editing
 from oddswap.store.models import Line, Program, Session, now
+
+WEEKS = TypeAdapter(list[BlockWeekDoc])
 
 
 @dataclass(frozen=True)
@@ -25,7 +29,7 @@ def add_program(client: int, document: KeptProgramDoc, key: str = "") -> int:
 
     def make() -> int:
         editing.revision("client", client)
-        row = Program.create(client=client, name=document.name, note=document.note)
+        row = Program.create(client=client, name=document.name)
         _write(row.id, document)
         return int(row.id)
 
@@ -100,13 +104,15 @@ def _read(number: int) -> KeptProgramDoc:
         by.setdefault(row.session_id, []).append(KeptLineDoc(id=row.id, line=LineDoc.model_validate_json(row.document)))
     sessions = [KeptSessionDoc(id=s.id, name=s.name, lines=by.get(s.id, [])) for s in sessions_of(number)]
     held = Program.get_by_id(number)
-    return KeptProgramDoc(name=held.name, note=held.note, sessions=sessions)
+    weeks = WEEKS.validate_json(held.weeks)
+    return KeptProgramDoc(name=held.name, note=held.note, weeks=weeks, starts=held.starts, sessions=sessions)
 
 
 def _write(number: int, document: KeptProgramDoc) -> None:
     own_sessions = {r.id for r in Session.select(Session.id).where(Session.program == number)}
     own_lines = {r.id for r in Line.select(Line.id).where(Line.program == number)}
-    Program.update(name=document.name, note=document.note).where(Program.id == number).execute()
+    block = {"weeks": WEEKS.dump_json(document.weeks).decode(), "starts": document.starts}
+    Program.update(name=document.name, note=document.note, **block).where(Program.id == number).execute()
     Session.update(removed_at=now()).where(Session.program == number, Session.removed_at.is_null()).execute()
     Line.update(removed_at=now()).where(Line.program == number, Line.removed_at.is_null()).execute()
     position, seen = 0, set[tuple[str, int]]()

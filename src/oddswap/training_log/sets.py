@@ -88,6 +88,8 @@ class LoggedSet:
         left, right: Repetitions of the sides, where they were counted.
         known: Whether the items' figures were measured.
         id: Names the entry it was read from.
+        counts: Whether it was meant at the lift's own load, so that next time follows from it; back-off sets and those of an
+            easy week only show strength.
     """
 
     day: float
@@ -106,6 +108,7 @@ class LoggedSet:
     known: bool = True
     id: str = ""
     law: str = field(default="epley")
+    counts: bool = True
 
     @property
     def to_failure(self) -> float:

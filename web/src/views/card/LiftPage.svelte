@@ -23,7 +23,9 @@
     </p>
     <h1 class="text-2xl">{way.title}</h1>
     <p class="text-base">
-      {lift.target_name} · <strong>{lift.sets} × {way.reps}</strong>{lift.each_side ? ' each side' : ''} · {lift.stop.toLowerCase()}
+      {lift.target_name} · <strong>{way.scheme || `${lift.sets} × ${way.reps}`}</strong>{lift.each_side
+        ? ' each side'
+        : ''} · {lift.stop.toLowerCase()}
     </p>
     {#if lift.tempo}<p class="text-sm">{lift.tempo}</p>{/if}
     {#if (card.ways[lift.line] ?? 0) > 0}

@@ -9,11 +9,13 @@
   // What was noted before is where the next begins; what is fixed begins as it was noted.
   const start = () => {
     const held = fixing ? done.find((k) => k.id === fixing) : done.at(-1);
-    const set = held?.entry.set;
+    // Where sets differ, what is meant for this one comes before what the last one was.
+    const meant = fixing ? undefined : way.plan?.[done.length];
+    const set = meant ? undefined : held?.entry.set;
     return {
-      amount: set?.amount ?? way.amount,
-      left: set?.left ?? set?.reps ?? way.aim,
-      right: set?.right ?? set?.reps ?? way.aim,
+      amount: set?.amount ?? meant?.amount ?? way.amount,
+      left: set?.left ?? set?.reps ?? meant?.aim ?? way.aim,
+      right: set?.right ?? set?.reps ?? meant?.aim ?? way.aim,
       rir: fixing ? (set?.rir ?? null) : null,
       partials: fixing ? (set?.partials ?? 0) : 0,
       note: fixing ? (held?.entry.note ?? '') : '',

@@ -24,7 +24,9 @@
 
 <div class="min-h-0 flex-1 overflow-y-auto px-4 py-3">
   <h1 class="text-2xl">{doc.session}</h1>
-  <p class="text-base text-muted">{doc.place} · from {doc.coach} · revision {doc.revision}</p>
+  <p class="text-base text-muted">
+    {doc.place}{doc.week ? ` · ${doc.week}` : ''} · from {doc.coach} · revision {doc.revision}
+  </p>
   <ol class="mt-3">
     {#each doc.lifts as lift, at (lift.line)}
       {@const done = card.sets(lift)}
@@ -39,7 +41,7 @@
             ><strong class="text-base">{way.title}</strong><span class="block text-sm text-muted"
               >{done.length
                 ? done.map((k) => setWords(k.entry.set, way).split(',')[0]).join(' · ')
-                : `${lift.sets} × ${way.reps}`}</span
+                : way.scheme || `${lift.sets} × ${way.reps}`}</span
             ></span
           >
           <span class="text-right"

@@ -25,7 +25,7 @@
               ><strong class="text-lg">{way.title}</strong><strong class="shrink-0 text-lg">{way.load}</strong
               ></span
             >
-            <span class="block text-base">{way.kit} · {lift.sets} × {way.reps}</span>
+            <span class="block text-base">{way.kit} · {way.scheme || `${lift.sets} × ${way.reps}`}</span>
             <span class="block text-sm text-muted">{way.steps.map((s) => s.value).join('; ')}</span>
           </button>
         </li>

@@ -3,10 +3,12 @@
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
   import Copy from '@lucide/svelte/icons/copy';
+  import ListOrdered from '@lucide/svelte/icons/list-ordered';
   import Grip from '@lucide/svelte/icons/grip-vertical';
   import NotebookPen from '@lucide/svelte/icons/notebook-pen';
   import Trash from '@lucide/svelte/icons/trash-2';
   import Note from '../../lib/ui/Note.svelte';
+  import OneByOne from './OneByOne.svelte';
   import { typed } from '../../lib/ui/typed';
   import type { Desk, KeptLine, KeptSession, Spot } from './program.svelte';
 
@@ -25,6 +27,7 @@
   let rejected = $state('');
   let over = $state(false);
   let noting = $state(false);
+  let one_by_one = $state(false);
   const words = $derived(held.id ? desk.words[String(held.id)] : undefined);
   const whole = (text: string) => Math.round(typed(text));
   const fault = (field: string) => desk.faults[`sessions.${at}.lines.${i}.line.${field}`] ?? '';
@@ -33,11 +36,11 @@
       .filter(([f]) => f.startsWith(`sessions.${at}.lines.${i}.`))
       .map(([, told]) => told)[0] ?? '',
   );
+  const differs = $derived(!!held.line.sets_as?.length || !!held.line.hold_s || !!held.line.amrap);
   /** What else the coach wrote, in a few words. */
   const extras = $derived(
     [
-      held.line.amrap ? 'as many as possible' : '',
-      held.line.each_side ? 'each side' : '',
+      differs ? (words?.scheme ?? '') : held.line.each_side ? 'each side' : '',
       held.line.tempo?.length ? `tempo ${held.line.tempo.join('-')}` : '',
       held.line.rest_s ? `${held.line.rest_s} s rest` : '',
       ...(held.line.methods ?? []),
@@ -119,7 +122,7 @@
           class="{cell} text-ink {fault('sets') ? 'border-swap' : 'border-line'}"
           value={String(held.line.sets)}
           aria-label="Sets of {held.line.name}"
-          onchange={(e) => void desk.editLine(at, i, { sets: whole(e.currentTarget.value) })}
+          onchange={(e) => void desk.setSets(at, i, whole(e.currentTarget.value))}
         />×</label
       >
       <span class="flex items-center gap-1 text-small text-muted">
@@ -159,6 +162,12 @@
       >
       <button
         class={tool}
+        aria-label="One by one: the sets of {held.line.name}"
+        aria-expanded={one_by_one}
+        onclick={() => (one_by_one = !one_by_one)}><ListOrdered size={16} /></button
+      >
+      <button
+        class={tool}
         aria-label="Note on {held.line.name}"
         aria-expanded={noting}
         onclick={() => (noting = !noting)}><NotebookPen size={16} /></button
@@ -174,6 +183,15 @@
   {#if rejected || bad}<p class="mt-1 text-small text-swap" role="alert">
       {rejected || bad}
     </p>{/if}
+  {#if one_by_one}
+    <OneByOne
+      line={held.line}
+      load={words?.load ?? ''}
+      fault={(field) => fault(field)}
+      onset={(part) => void desk.editLine(at, i, part)}
+      onclose={() => (one_by_one = false)}
+    />
+  {/if}
   {#if noting || held.line.note}
     <div class="mt-1.5 lg:pl-6">
       <Note

@@ -17,6 +17,7 @@
   import { Desk, type Spot } from './program.svelte';
   import SessionBlock from './SessionBlock.svelte';
   import Sheet from './Sheet.svelte';
+  import Weeks from './Weeks.svelte';
 
   const desk = new Desk();
   $effect(() => {
@@ -144,6 +145,7 @@
             onset={(note) => void desk.remark(note)}
           />
         </div>
+        <Weeks {desk} />
         {#each doc.sessions as session, at (session.id ?? `new-${at}`)}
           <SessionBlock
             {desk}

@@ -80,12 +80,7 @@
             <td class="py-1">
               {#if line.typed.sure && line.typed.line}
                 <strong>{line.typed.readings[line.typed.reading]}</strong>
-                <span class="text-muted"
-                  >{line.typed.line.sets} × {line.typed.line.reps_low}{line.typed.line.reps_high >
-                  line.typed.line.reps_low
-                    ? `–${line.typed.line.reps_high}`
-                    : ''}, {line.typed.load}</span
-                >
+                <span class="text-muted">{line.typed.scheme}, {line.typed.load}</span>
               {:else}
                 <span class="font-semibold text-swap"
                   >{line.typed.fault

@@ -22,11 +22,7 @@
   const curve = $derived(read?.line ? profile?.targets[read.line.target] : undefined);
   const pose = $derived(curve ? Math.max(0, curve.effective_nm.indexOf(Math.max(...curve.effective_nm))) : 0);
   const scale = $derived(profile ? Math.min(scaleOf(bounds(profile, view), 150, 130), 90) : 60);
-  const reps = $derived(
-    read?.line
-      ? `${read.line.sets} × ${read.line.amrap ? 'as many as possible' : `${read.line.reps_low}${read.line.reps_high > read.line.reps_low ? `–${read.line.reps_high}` : ''}`}${read.line.each_side ? ' a side' : ''}`
-      : '',
-  );
+  const reps = $derived(read?.scheme ?? '');
   const usual = (field: string) => read?.assumed.includes(field);
   const more = $derived(
     [

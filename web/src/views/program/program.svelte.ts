@@ -14,6 +14,8 @@ export type KeptSession = KeptProgram['sessions'][number];
 export type KeptLine = KeptSession['lines'][number];
 /** A line's place in a program, or the place before which one is dropped. */
 export type Spot = { session: number; line: number };
+export type Week = Schemas['BlockWeekDoc'];
+export type PlannedSet = Schemas['PlannedSetDoc'];
 type Words = Schemas['LineWordsView'];
 
 /** A client's program while it is written: sessions and lines, moved, copied and changed where they stand. */
@@ -82,6 +84,18 @@ export class Desk extends Kept<KeptProgram> {
   editLine(at: number, i: number, part: Partial<LineDoc>) {
     return this.lines(at, (all) => all.map((x, k) => (k === i ? { ...x, line: { ...x.line, ...part } } : x)));
   }
+
+  /** How many sets; where they differ, one like the last is added, or the last left out. */
+  setSets(at: number, i: number, sets: number) {
+    const each = this.doc?.sessions[at]?.lines[i]?.line.sets_as ?? [];
+    const last = each.at(-1);
+    if (!last) return this.editLine(at, i, { sets });
+    const sets_as = Array.from({ length: sets }, (_, k) => each[k] ?? last);
+    return this.editLine(at, i, { sets, sets_as });
+  }
+
+  setWeeks = (weeks: Week[]) => this.change((doc) => ({ ...doc, weeks }));
+  setStart = (starts: string) => this.change((doc) => ({ ...doc, starts }));
 
   /** A line dropped before another place, in its own session or in another. */
   dropLine(from: Spot, to: Spot) {

@@ -62,7 +62,7 @@
           <th scope="row" class="w-[32%] border-b border-line py-2 pr-4 text-left font-normal">
             <span class="block font-semibold">{line.name}</span>
             <span class="block text-sm text-muted">
-              {line.target} · {line.sets} × {line.reps} · {line.load}
+              {line.target} · {line.scheme} · {line.load}
             </span>
           </th>
           {#each places as place, j (place.id)}

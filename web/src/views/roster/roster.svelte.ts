@@ -109,7 +109,7 @@ export class Roster {
       : await ask(
           api.POST('/api/clients/{client}/programs', {
             params: { path: { client: client.id } },
-            body: { name, note: '', sessions },
+            body: { name, note: '', weeks: [], starts: '', sessions },
             headers: once(),
           }),
         );
@@ -129,7 +129,13 @@ export class Roster {
     const made = await ask(
       api.POST('/api/clients/{client}/programs', {
         params: { path: { client: client.id } },
-        body: { name: read.name, note: read.note ?? '', sessions },
+        body: {
+          name: read.name,
+          note: read.note ?? '',
+          weeks: read.weeks ?? [],
+          starts: read.starts ?? '',
+          sessions,
+        },
         headers: once(),
       }),
     );
