@@ -41,6 +41,35 @@ def test_a_session_is_written_from_nothing_by_keyboard(app: Page):
     expect(names).to_have_count(3)
 
 
+def test_sets_that_differ_and_weeks_are_written_and_undone(app: Page):
+    desk(app)
+    box = app.get_by_label("Write a line into Session A")
+    box.fill("bench press top set 1x6 80kg @1 back-offs 2x10 64kg")
+    expect(app.get_by_text("6, then 2 × 10 at 80 %")).to_be_visible()
+    box.press("Enter")
+    line = app.get_by_role("region", name="Session A").get_by_role("listitem")
+    expect(line.get_by_label(re.compile("^Sets of"))).to_have_value("3")
+    line.get_by_role("button", name=re.compile("^One by one")).click()
+    expect(line.get_by_label("Load of set 2")).to_have_value("80")
+    line.get_by_label("Load of set 3").fill("70")
+    line.get_by_label("Load of set 3").press("Tab")
+    expect(line).to_contain_text("6, then 10 at 80 %, then 10 at 70 %")
+    line.get_by_role("button", name="Add a set").click()
+    expect(line.get_by_label(re.compile("^Sets of"))).to_have_value("4")
+    app.get_by_role("button", name="Three harder weeks and a deload").click()
+    expect(app.get_by_label("Name of week 4")).to_have_value("deload")
+    app.get_by_label("Load in week 4").fill("20")
+    app.get_by_label("Load in week 4").press("Tab")
+    expect(app.get_by_role("alert").filter(has_text="40")).to_be_visible()
+    app.get_by_label("Load in week 4").fill("60")
+    app.get_by_label("Load in week 4").press("Tab")
+    expect(app.get_by_role("alert")).to_have_count(0)
+    app.reload()
+    expect(app.get_by_label("Load in week 4")).to_have_value("60")
+    app.get_by_role("button", name="Undo").click()
+    expect(app.get_by_label("Load in week 4")).to_have_value("85")
+
+
 def test_what_is_not_understood_is_asked_once_and_of_two_readings_one_is_picked(app: Page):
     desk(app)
     box = app.get_by_label("Write a line into Session A")

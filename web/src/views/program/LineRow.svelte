@@ -95,9 +95,9 @@
           onchange={(e) => void desk.editLine(at, i, { name: e.currentTarget.value })}
         />
         <span class="block truncate text-small text-muted"
-          >{held.line.label ? `${held.line.label} · ` : ''}{words?.title}, for the {words?.target}, {words?.load}{extras
-            ? ` · ${extras}`
-            : ''}</span
+          >{[held.line.label, extras, `${words?.title}, for the ${words?.target}, ${words?.load}`]
+            .filter(Boolean)
+            .join(' · ')}</span
         >
       </div>
     </div>

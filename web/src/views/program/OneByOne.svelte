@@ -65,7 +65,7 @@
               onchange={(e) => change(k, { reps_high: number(e.currentTarget.value) })}
             /></td
           >
-          <td class="pr-4"
+          <td class="pr-4 whitespace-nowrap"
             ><input
               class={cell}
               value={String(set.load_pct ?? 100)}

@@ -134,7 +134,7 @@
             onclick={() => void askRemoval()}><Trash size={14} /> Remove program</button
           >
         </div>
-        {#if desk.rejected && !Object.keys(desk.faults).some((f) => f.startsWith('sessions.'))}
+        {#if desk.rejected && !Object.keys(desk.faults).some((f) => /^(sessions|weeks|starts)\b/.test(f))}
           <div class="mt-3"><Faults problem={desk.rejected} /></div>
         {/if}
         <div class="mt-3 max-w-2xl">

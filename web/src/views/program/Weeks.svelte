@@ -15,7 +15,7 @@
     { ...plain, rir: 1 },
     { name: 'deload', sets: -1, load_pct: 85, rir: 4 },
   ];
-  const cell = 'h-8 w-full min-w-14 rounded-md border border-line bg-panel px-2 text-sm';
+  const cell = 'h-8 rounded-md border border-line bg-panel px-2 text-sm';
   const number = (text: string) => Math.round(typed(text));
   const fault = (k: number, field: string) => desk.faults[`weeks.${k}.${field}`] ?? '';
   const told = $derived(
@@ -72,7 +72,7 @@
               <th class="pr-3 text-left font-semibold">{k + 1}</th>
               <td class="py-0.5 pr-3"
                 ><input
-                  class={cell}
+                  class="{cell} w-24 sm:w-40"
                   value={week.name ?? ''}
                   maxlength="40"
                   aria-label="Name of week {k + 1}"
@@ -81,7 +81,7 @@
               >
               <td class="pr-3"
                 ><input
-                  class="{cell} {fault(k, 'sets') ? 'border-swap' : ''}"
+                  class="{cell} w-16 sm:w-24 {fault(k, 'sets') ? 'border-swap' : ''}"
                   value={`${(week.sets ?? 0) > 0 ? '+' : ''}${week.sets ?? 0}`}
                   aria-label="Sets more or fewer in week {k + 1}"
                   onchange={(e) => change(k, { sets: number(e.currentTarget.value.replace('+', '')) })}
@@ -89,7 +89,7 @@
               >
               <td class="pr-3"
                 ><input
-                  class="{cell} {fault(k, 'load_pct') ? 'border-swap' : ''}"
+                  class="{cell} w-16 sm:w-24 {fault(k, 'load_pct') ? 'border-swap' : ''}"
                   value={String(week.load_pct ?? 100)}
                   aria-label="Load in week {k + 1}, % of what is written"
                   onchange={(e) => change(k, { load_pct: number(e.currentTarget.value) })}
@@ -97,7 +97,7 @@
               >
               <td class="pr-3"
                 ><input
-                  class="{cell} {fault(k, 'rir') ? 'border-swap' : ''}"
+                  class="{cell} w-16 sm:w-24 {fault(k, 'rir') ? 'border-swap' : ''}"
                   value={week.rir === null || week.rir === undefined ? '' : String(week.rir)}
                   placeholder="as written"
                   aria-label="Repetitions in reserve in week {k + 1}"
