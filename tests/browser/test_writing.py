@@ -165,6 +165,36 @@ def test_the_empty_cells_are_filled_stopped_taken_back_and_filled_to_the_end(app
     assert lines.count() < before
 
 
+def test_a_loss_of_the_week_is_mended_with_one_press(app: Page):
+    base = app.url.split("/clients")[0].rstrip("/")
+    lines = app.request.get(f"{base}/api/clients/1").json()["programs"][0]["lines"][:5]
+    for line in lines:
+        match = app.request.post(f"{base}/api/lines/{line['id']}/match", data={"place": 2}, timeout=SLOW).json()
+        worst = min(match["swaps"], key=lambda s: s["match"])
+        app.request.post(f"{base}/api/lines/{line['id']}/accepted", data={"place": 2, "key": worst["key"]})
+    app.goto(f"{base}/clients/1")
+    week = app.get_by_role("region", name="The week")
+    week.get_by_role("button", name=re.compile("^Quay Hotel")).click()
+    ask = week.get_by_role("button", name="What mends it?")
+    expect(ask).not_to_have_count(0)
+    losses = ask.count()
+    take = week.get_by_role("button", name="Take it")
+    for k in range(losses):
+        ask.nth(k).click()
+        expect(week.get_by_text(re.compile("^(gives back|Nothing that)")).first).to_be_visible(timeout=SLOW)
+        if take.count():
+            break
+    take.first.click()
+    expect(ask).to_have_count(losses - 1, timeout=SLOW)
+    wanted = week.get_by_label("Sets wanted a week for biceps")
+    wanted.fill("40-50")
+    wanted.press("Tab")
+    expect(week.get_by_text(re.compile(r"^\d+(\.5)? short$"))).to_be_visible()
+    wanted.fill("99")
+    wanted.press("Tab")
+    expect(week.get_by_role("alert")).to_contain_text("0 to 60")
+
+
 def test_a_session_is_laid_out_cut_and_written_in_its_order(app: Page):
     base = "/".join(app.url.split("/")[:3])
     app.get_by_role("link", name="Upper A on the floor of Harbour Hall").click()

@@ -70,7 +70,7 @@ def test_thirds_add_up_to_muscles_and_targets_to_sets(name):
         assert all(LEAST * line.sets - 1e-9 <= v.sum() <= line.sets + 1e-9 for v in work.values())
         assert all((v >= 0).all() for v in work.values())
     held = {(i, 7): x.set_up for i, x in enumerate(lines)}
-    made = week(client, list(enumerate(lines)), [(7, "here"), (8, "nowhere")], held)
+    made = week(client, [(i, 1, x) for i, x in enumerate(lines)], [(7, "here"), (8, "nowhere")], held)
     # The prescription itself at a place is the week as it is written; where nothing is found yet nothing is lost.
     assert {m.group: m.written for m in made.muscles} == {g: pytest.approx(v) for g, v in made.places[0].sets.items()}
     assert [p.losses for p in made.places] == [[], []]
@@ -78,6 +78,7 @@ def test_thirds_add_up_to_muscles_and_targets_to_sets(name):
     per_target = {t: sum(x.sets for x in lines if x.target == t) for t in {x.target for x in lines}}
     for m in made.muscles:
         assert m.meant == (m.group in per_target)
+        assert m.times == (sum(m.written) >= 0.95)
         assert sum(m.written) >= per_target.get(m.group, 0) - 0.03
 
 

@@ -40,7 +40,9 @@ def body_text(client: ClientDoc) -> str:
 
 def client_text(client: ClientDoc) -> str:
     """What of a client bears on a search, as JSON: a weighing does not cost one."""
-    seen = client.model_dump_json(exclude={"weights", "mass_unit", "length_unit", "weaker_side", "experience", "note"})
+    seen = client.model_dump_json(
+        exclude={"weights", "mass_unit", "length_unit", "weaker_side", "experience", "weekly_sets", "note"}
+    )
     return f"{seen} strong at {client.first_mass_kg}"
 
 
@@ -51,7 +53,9 @@ def place_text(place: PlaceDoc) -> str:
 
 def line_text(line: LineDoc) -> str:
     """What of a line bears on a search, as JSON."""
-    return line.model_dump_json(exclude={"note", "amrap", "each_side", "tempo", "rest_s", "methods", "label"})
+    return line.model_dump_json(
+        exclude={"note", "amrap", "each_side", "tempo", "rest_s", "methods", "label", "sets_as", "hold_s"}
+    )
 
 
 def digest(*parts: str) -> str:

@@ -17,12 +17,14 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.types import Floats
 from oddswap.planning.balance import line_work, losses, total
 
+ONE_SET = 0.95
+"""Sets from which on a session counts for a muscle."""
 _profiles: SharedCache[str, Profile] = SharedCache(512)
 
 
 def week(
     client: ClientDoc,
-    lines: Sequence[tuple[int, LineDoc]],
+    lines: Sequence[tuple[int, int, LineDoc]],
     places: Sequence[tuple[int, str]],
     accepted: Mapping[tuple[int, int], SetUpDoc],
 ) -> WeekDoc:
@@ -30,23 +32,28 @@ def week(
 
     Args:
         client: Who.
-        lines: Numbers and lines of all programs, once through.
+        lines: Numbers, sessions and lines of all programs, once through.
         places: Numbers and names, in the client's order.
         accepted: Set-ups in force, by line and place.
 
     Raises:
         DomainError: Where the client cannot be.
     """
-    written = total(work_of(client, line, None) for _, line in lines)
-    targets = [line.target for _, line in lines]
+    by_session: dict[int, list[dict[str, Floats]]] = {}
+    for _, session, line in lines:
+        by_session.setdefault(session, []).append(work_of(client, line, None))
+    written = total(w for works in by_session.values() for w in works)
+    sums = [total(works) for works in by_session.values()]
+    times = {g: sum(float(s[g].sum()) >= ONE_SET for s in sums if g in s) for g in written}
+    targets = [line.target for *_, line in lines]
     at = []
     for number, name in places:
-        given = total(work_of(client, line, accepted[n, number]) for n, line in lines if (n, number) in accepted)
-        filled = sum((n, number) in accepted for n, _ in lines)
+        given = total(work_of(client, line, accepted[n, number]) for n, _, line in lines if (n, number) in accepted)
+        filled = sum((n, number) in accepted for n, *_ in lines)
         # What is not found yet is no loss of the place's.
-        asked = total(work_of(client, line, None) for n, line in lines if (n, number) in accepted)
+        asked = total(work_of(client, line, None) for n, _, line in lines if (n, number) in accepted)
         at.append(PlaceWeekDoc.of(number, name, filled, len(lines), given, losses(asked, given, targets)))
-    return WeekDoc.of(written, at, targets)
+    return WeekDoc.of(written, at, targets, times, client.weekly_sets)
 
 
 def work_of(client: ClientDoc, line: LineDoc, set_up: SetUpDoc | None) -> dict[str, Floats]:

@@ -14,10 +14,13 @@ from oddswap.equipment.base.fields import Name, Note
 from oddswap.errors import DomainError
 from oddswap.exercises import movements
 from oddswap.mechanics.body import Body
+from oddswap.mechanics.muscles import muscle_table
 from oddswap.quantities import LengthUnit, MassUnit, Units
 
 CLIENT: dict[str, Any] = {"name": "Ilka Marsh", "stature_cm": 168, "mass_kg": 64, "sex": "female"}
 
+MOST_SETS = 60
+"""Sets a week for one muscle beyond which nobody wants them (own estimate)."""
 Joint = Literal["neck", "shoulder", "elbow", "wrist", "lower back", "hip", "knee", "ankle"]
 Action = Literal["any", "overhead", "behind the body", "wide", "bent deep", "straightened", "turned", "gripping", "under load"]
 
@@ -120,6 +123,8 @@ class ClientDoc(Versioned):
     """What the logs say of kit where the client is to train; filled in by the app."""
     complaints: list[ComplaintDoc] = Field(default=[], max_length=100)
     """What the client told of lifts lately, by which they are ranked down; filled in by the app from the log."""
+    weekly_sets: dict[str, SpanDoc] = Field(default={}, max_length=40)
+    """Sets a week that the coach wants for a muscle group, from fewest to most, by the group's id."""
     weights: list[WeightDoc] = Field(default=[], max_length=2000)
     """Weighings, in any order."""
     mass_unit: MassUnit = "kg"
@@ -159,6 +164,14 @@ class ClientDoc(Versioned):
             if any((one.movement, one.kit) == (other.movement, other.kit) for other in self.learned[:i]):
                 limit = "each movement with each kit stands once"
                 raise DomainError(f"learned.{i}", f"{one.movement}, {one.kit}", limit, "Remove the second row")
+        groups = muscle_table().groups
+        for group, wish in self.weekly_sets.items():
+            if group not in groups:
+                limit = f"the muscle groups are {', '.join(groups)}"
+                raise DomainError(f"weekly_sets.{group}", group, limit, "Pick one of these")
+            if not 0 <= wish.low <= wish.high <= MOST_SETS:
+                limit = f"fewest and most sets a week, 0 to {MOST_SETS}, the fewer first"
+                raise DomainError(f"weekly_sets.{group}", f"{wish.low:g} to {wish.high:g}", limit, "Correct the two")
         both = next((m for m in self.pinned if m in self.banned), None)
         if both is not None:
             raise DomainError("pinned", both, "a movement is pinned or banned, not both", "Take it off one of the lists")

@@ -15,10 +15,11 @@ from oddswap.documents.upgrade import KEYS, upgrade
 from oddswap.errors import DomainError
 
 MOVEMENT_LISTS = ("knows", "banned", "pinned")
+SPANS = ("ranges_deg", "weekly_sets")
 CLIENT = (
     *("name", "stature_cm", "mass_kg", "sex", "weaker_side", "experience", "mass_unit", "length_unit", "note"),
     *MOVEMENT_LISTS,
-    *("learned", "measured_cm", "ranges_deg", "restrictions", "weights"),
+    *("learned", "measured_cm", "ranges_deg", "weekly_sets", "restrictions", "weights"),
 )
 """Columns of a table of clients."""
 
@@ -36,7 +37,8 @@ def client_rows(clients: Sequence[ClientDoc]) -> list[dict[str, str]]:
         }
         row["learned"] = " ".join(f"{x.movement}:{x.kit}:{show(x.factor)}:{x.sets}" for x in c.learned)
         row["measured_cm"] = " ".join(f"{k}:{show(v)}" for k, v in c.measured_cm.items())
-        row["ranges_deg"] = " ".join(f"{k}:{show(r.low)}:{show(r.high)}" for k, r in c.ranges_deg.items())
+        for name in SPANS:
+            row[name] = " ".join(f"{k}:{show(r.low)}:{show(r.high)}" for k, r in getattr(c, name).items())
         row["restrictions"] = " | ".join(f"{s.side}/{s.joint}/{s.action}/{s.note}" for s in c.restrictions)
         row["weights"] = " ".join(f"{w.day.isoformat()}:{show(w.mass_kg)}" for w in c.weights)
         out.append(row)
@@ -88,7 +90,7 @@ def _client_cell(name: str, text: str) -> Any:
         return [{"movement": m, "kit": kit, "factor": number(f), "sets": int(number(n))} for m, kit, f, n in rows]
     if name == "measured_cm":
         return {k: number(v) for k, v in (_parts(part, 2, "name:cm") for part in text.split())}
-    if name == "ranges_deg":
+    if name in SPANS:
         triples = (_parts(part, 3, "name:low:high") for part in text.split())
         return {k: {"low": number(low), "high": number(high)} for k, low, high in triples}
     if name == "weights":

@@ -5,7 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Literal
 
+import numpy as np
+
 from oddswap.documents.base import Result, rounded
+from oddswap.documents.client import SpanDoc
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.types import Floats
 from oddswap.planning.balance import Loss
@@ -17,6 +20,8 @@ class LossDoc(Result):
     """What a place leaves out."""
 
     group: str
+    third: int | None
+    """Third of its length, 0 the lengthened one; none where it is the muscle altogether."""
     words: str
     """In a sentence."""
 
@@ -43,7 +48,7 @@ class PlaceWeekDoc(Result):
             filled=filled,
             lines=lines,
             sets={g: rounded(v, 2) for g, v in given.items()},
-            losses=[LossDoc(group=x.group, words=loss_words(x)) for x in lost],
+            losses=[LossDoc(group=x.group, third=x.third, words=loss_words(x)) for x in lost],
         )
 
 
@@ -55,6 +60,14 @@ def loss_words(loss: Loss) -> str:
     return f"{name[:1].upper()}{name[1:]}: of {loss.written:.0f} sets{where}, {left} left."
 
 
+def off_words(sets: float, wanted: SpanDoc | None) -> str:
+    """How far sets are from those wanted, to half a set: ``4 short``, ``2 over``, or nothing."""
+    if wanted is None:
+        return ""
+    short, over = (round(2 * v) / 2 for v in (wanted.low - sets, sets - wanted.high))
+    return f"{short:g} short" if short > 0 else f"{over:g} over" if over > 0 else ""
+
+
 class MuscleWeekDoc(Result):
     """A muscle group's week as it is written."""
 
@@ -64,6 +77,12 @@ class MuscleWeekDoc(Result):
     """Sets over the thirds of its length, lengthened first."""
     meant: bool
     """Whether a line is for it; else it only helps."""
+    times: int
+    """Sessions in which it gets at least one set."""
+    wanted: SpanDoc | None
+    """Sets a week that the coach wants; none where nothing is said."""
+    off: str
+    """How far the written sets are from that, in words; empty where they are not."""
 
 
 class WeekDoc(Result):
@@ -74,11 +93,54 @@ class WeekDoc(Result):
     places: list[PlaceWeekDoc]
 
     @staticmethod
-    def of(written: Mapping[str, Floats], places: Sequence[PlaceWeekDoc], targets: Sequence[str]) -> WeekDoc:
-        """The document: muscles that lines are for first, those with most sets first."""
+    def of(
+        written: Mapping[str, Floats],
+        places: Sequence[PlaceWeekDoc],
+        targets: Sequence[str],
+        times: Mapping[str, int],
+        wanted: Mapping[str, SpanDoc],
+    ) -> WeekDoc:
+        """The document: muscles that lines are for first, those with most sets first, then those that are only wanted."""
         groups = muscle_table().groups
         order = sorted(written, key=lambda g: (g not in targets, -float(written[g].sum())))
-        muscles = [
-            MuscleWeekDoc(group=g, name=groups[g].name, written=rounded(written[g], 2), meant=g in targets) for g in order
-        ]
+        muscles = []
+        for g in [*order, *(g for g in wanted if g not in written)]:
+            sets = written.get(g, np.zeros(3))
+            muscles.append(
+                MuscleWeekDoc(
+                    group=g,
+                    name=groups[g].name,
+                    written=rounded(sets, 2),
+                    meant=g in targets or g in wanted,
+                    times=times.get(g, 0),
+                    wanted=wanted.get(g),
+                    off=off_words(float(sets.sum()), wanted.get(g)),
+                )
+            )
         return WeekDoc(muscles=muscles, places=list(places))
+
+
+class MendDoc(Result):
+    """One way to get back what a place leaves out, and its price."""
+
+    line: int
+    """Number of the line that it changes."""
+    name: str
+    """What the coach calls it."""
+    words: str
+    """What to do."""
+    gains: float
+    """Sets that it gives back, in the third or altogether."""
+    price: str
+    """What it costs, in words."""
+    key: str
+    """Swap to accept for the line; empty where a set is added instead."""
+
+
+class MendsDoc(Result):
+    """Ways to mend a loss, what gives most for least first."""
+
+    group: str
+    words: str
+    """The loss."""
+    mends: list[MendDoc]

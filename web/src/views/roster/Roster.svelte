@@ -200,7 +200,7 @@
               enter();
             }}
           />
-          <Week client={client.id} changed={client} />
+          <Week client={client.id} changed={client} onchanged={() => void roster.load()} />
           <p class="mt-6 max-w-2xl text-small text-muted">
             Planning help for healthy adults, not medical advice. Pain, injury, pregnancy, recent surgery or a
             heart condition: stop, and ask a physician or physiotherapist. Follow the equipment maker's limits

@@ -2,9 +2,11 @@
 <script lang="ts">
   import { api, ask, type Schemas } from '../../lib/api/client';
   import { navigate } from '../../router';
+  import { typed } from '../../lib/ui/typed';
+  import Mends from './Mends.svelte';
 
   type Week = Schemas['WeekDoc'];
-  let { client, changed }: { client: number; changed: unknown } = $props();
+  let { client, changed, onchanged }: { client: number; changed: unknown; onchanged: () => void } = $props();
   let week = $state.raw<Week | null>(null);
   let place = $state(0);
   let all = $state(false);
@@ -17,6 +19,26 @@
       if (mine === asked) week = answer.data ?? null;
     });
   });
+  let rejected = $state('');
+  let wishing = $state('');
+  /** Sets wanted for a muscle, typed as 10-16 or 12; empty for none. */
+  async function wish(group: string, text: string) {
+    const numbers = [...text.matchAll(/\d+(?:[.,]\d+)?/g)].map((n) => typed(n[0]));
+    const wanted = Object.fromEntries(
+      (week?.muscles ?? []).flatMap((m) => (m.wanted && m.group !== group ? [[m.group, m.wanted]] : [])),
+    );
+    const [low, high] = numbers;
+    if (low !== undefined) wanted[group] = { low, high: high ?? low };
+    const path = { params: { path: { client } }, body: { wanted } };
+    const answer = await ask(api.PUT('/api/clients/{client}/weekly-sets', path));
+    rejected = answer.problem
+      ? (answer.problem.faults?.map((f) => `${f.limit}. ${f.way_out}.`)[0] ?? answer.problem.detail)
+      : '';
+    wishing = rejected ? group : '';
+    if (answer.data) week = answer.data;
+  }
+  const span = (m: Week['muscles'][number]) =>
+    m.wanted ? (m.wanted.low === m.wanted.high ? `${m.wanted.low}` : `${m.wanted.low}–${m.wanted.high}`) : '';
   const sum = (thirds: number[] | undefined) => (thirds ?? []).reduce((a, b) => a + b, 0);
   const at = $derived(week?.places.find((p) => p.place === place) ?? week?.places[0] ?? null);
   const rows = $derived((week?.muscles ?? []).filter((m) => all || m.meant));
@@ -72,18 +94,22 @@
       the stretched third to the short one. A helper counts by how hard it works beside the line's own muscle.
     </p>
     {#each at.losses as loss (loss.words)}
-      <p class="mt-2 max-w-xl rounded-md border-l-4 border-swap bg-panel px-3 py-1.5 text-sm">
+      <div class="mt-2 max-w-2xl rounded-md border-l-4 border-swap bg-panel px-3 py-1.5 text-sm">
         <strong>{loss.words}</strong>
+        <Mends {client} place={at.place} {loss} {onchanged} />
         <button
           class="ml-2 font-semibold underline"
           onclick={() => void navigate('/places/:place', { params: { place: String(at.place) } })}
           >What loads it there?</button
         >
-      </p>
+      </div>
     {/each}
     <table class="mt-3 text-sm">
       <thead class="sr-only">
-        <tr><th>Muscle</th><th>Thirds</th><th>Sets written</th><th>Sets at {at.name}</th></tr>
+        <tr
+          ><th>Muscle</th><th>Thirds</th><th>Sets written</th><th>Sets at {at.name}</th><th>Times a week</th
+          ><th>Sets wanted</th></tr
+        >
       </thead>
       <tbody>
         {#each rows as m (m.group)}
@@ -101,10 +127,29 @@
               </svg>
             </td>
             <td class="pl-3 text-right text-muted">{round(sum(m.written))}</td>
-            <td class="pl-1 text-right font-semibold">→ {round(sum(at.sets[m.group]))} sets</td>
+            <td class="pl-1 text-right font-semibold whitespace-nowrap"
+              >→ {round(sum(at.sets[m.group]))} sets</td
+            >
+            <td class="pl-3 text-right text-muted" title="sessions with at least one set">{m.times}×</td>
+            <td class="pl-4 whitespace-nowrap"
+              ><input
+                class="h-7 w-20 rounded-md border bg-panel px-2 text-sm {wishing === m.group
+                  ? 'border-swap'
+                  : 'border-line'}"
+                value={span(m)}
+                placeholder="wanted"
+                aria-label="Sets wanted a week for {m.name}"
+                aria-invalid={wishing === m.group}
+                onchange={(e) => void wish(m.group, e.currentTarget.value)}
+              />
+              {#if m.off}<strong class="text-swap">{m.off}</strong>{:else if m.wanted}<span class="text-muted"
+                  >as wanted</span
+                >{/if}</td
+            >
           </tr>
         {/each}
       </tbody>
     </table>
+    {#if rejected}<p class="mt-1 text-small text-swap" role="alert">{rejected}</p>{/if}
   </section>
 {/if}
