@@ -22,6 +22,7 @@ from oddswap.equivalence.plain import fuss, plain_settings, roughness
 from oddswap.equivalence.prescription import Place, PrescribedLine, profile_prescription
 from oddswap.equivalence.profile import profile
 from oddswap.equivalence.search import find_swaps
+from oddswap.equivalence.set_effort import set_effort
 from oddswap.equivalence.set_up import SetUp
 from oddswap.equivalence.shortlist import LEAST, OWN_LEAST, words_of
 from oddswap.errors import DomainError
@@ -178,3 +179,17 @@ def test_plain_places_cost_nothing_and_odd_ones_do():
     assert straight in [s.with_amount(10) for s in plain_settings(CablePull(COLUMN, 3, -66, 12, 10))]
     one, two = SetUp("curl", (DumbbellHold(12),)), SetUp("curl", (DumbbellHold(12), odd))
     assert fuss(two, written) > fuss(one, written) + 5
+
+
+def test_a_deadlift_is_answered_by_nothing_that_puts_far_more_on_a_leg():
+    """Common practice, no source: whoever deadlifts twice their weight does not squat four times of it."""
+    hall, body = demo_place("pier-club"), Body(1.62, 58, "female")
+    bar = next(k for k in hall.kit if k.kind == "barbell" and k.rail_deg is None)
+    lifted = SetUp("deadlift", [BarbellHold(bar, 120.0)])
+    prescription = profile_prescription(PrescribedLine("glute_max", lifted, 3, 5, 5, 1), body)
+    swaps = [s for s in find_swaps(prescription, hall, SAME) if s.set_up.sources]
+    on_feet = [s for s in swaps if set_effort(s.set_up, s.profile.motion).on_leg]
+    assert len(on_feet) > 2
+    most = 1.2 * prescription.effort.on_leg
+    assert all(set_effort(s.set_up, s.profile.motion).on_leg <= most + 1e-6 for s in on_feet)
+    assert prescription.effort.on_leg == pytest.approx((120 + 58 * 0.88) / 2, rel=0.03)

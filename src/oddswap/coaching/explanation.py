@@ -13,7 +13,7 @@ from oddswap.equivalence.conversion import Load
 from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import own_peak, stability
-from oddswap.equivalence.set_up import SetUp
+from oddswap.equivalence.set_up import SetUp, is_for_arm
 from oddswap.exercises import movement
 from oddswap.mechanics.actions import LiftKind
 from oddswap.mechanics.limits import lean_of
@@ -38,7 +38,9 @@ TELLING = 0.10
 
 def load_words(set_up: SetUp) -> str:
     """All sources' amounts, for people."""
-    return " + ".join(s.amount_words(s.amount) for s in set_up.sources) or "bodyweight"
+    said = " + ".join(s.amount_words(s.amount) for s in set_up.sources) or "bodyweight"
+    # A weight that legs or trunk lift is held as it can be.
+    return said if is_for_arm(set_up) else said.replace(", one arm", "")
 
 
 @dataclass(frozen=True)

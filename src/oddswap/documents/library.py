@@ -6,6 +6,7 @@ from typing import Literal
 
 import numpy as np
 
+from oddswap.coaching.explanation import load_words
 from oddswap.coaching.library import kits_of, variants_of
 from oddswap.documents.base import Result, rounded
 from oddswap.documents.detail import HelperDoc, helper_doc
@@ -98,7 +99,7 @@ class ExampleDoc(Result):
             else "body",
             target=target.id,
             target_name=target.name,
-            load=" + ".join(s.amount_words(s.amount) for s in set_up.sources) or "bodyweight",
+            load=load_words(set_up),
             rows=set_up_rows(set_up, variant),
             cues=kind.cues(variant),
             cautions=[*kind.cautions(variant), *(c for s in set_up.sources for c in s.cautions())],

@@ -201,7 +201,6 @@ def swap_doc(prescription: PrescriptionProfile, swap: Swap, lens: Lens, curves: 
     """One swap as a document."""
     load = swap.load
     first = swap.set_up.sources[0] if swap.set_up.sources else None
-    rest = swap.set_up.sources[1:]
     unit = first.amount_unit if first else ""
     there = unit_shown(unit)
     finite = np.isfinite(load.exact) and first is not None
@@ -209,9 +208,7 @@ def swap_doc(prescription: PrescriptionProfile, swap: Swap, lens: Lens, curves: 
     factors = {name: round(float(v), 3) for name, v in factors_of(swap.parts, lens).items()}
 
     def words(amount: float) -> str:
-        if first is None:
-            return "bodyweight"
-        return " + ".join([first.amount_words(amount), *(s.amount_words(s.amount) for s in rest)])
+        return load_words(swap.set_up.with_amount(amount) if first else swap.set_up)
 
     def digits(amount: float, many: int) -> str:
         return plain_digits(exactly_shown(amount, unit), many)

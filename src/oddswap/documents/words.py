@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from oddswap.documents.base import Result
-from oddswap.equivalence.set_up import SetUp
+from oddswap.equivalence.set_up import SetUp, is_for_arm
 from oddswap.exercises import movement
 from oddswap.mechanics.movement import Movement, Variant
 
@@ -53,6 +53,8 @@ def set_up_rows(set_up: SetUp, variant: Variant) -> list[RowDoc]:
 
 def _handle_words(set_up: SetUp, words: str) -> str:
     """Words of a row with the attachment that the limb takes."""
+    if not is_for_arm(set_up):
+        words = words.replace("one dumbbell, one arm at a time", "one dumbbell")
     if set_up.support.contact != "hand":
         own = words.replace("strap handles, each hand", "ankle cuffs, each leg").replace("strap handles", "ankle cuffs")
         return own.replace("each hand to the other", "each leg to the other").replace("strap handle", "ankle cuff, or a strap")

@@ -41,12 +41,14 @@ class SetEffort:
         still: By joint that only holds: the same.
         sideways: By hinge joint: torque across its hinge over what is borne, parts.
         place: By what would move the body off its place (``lift``, ``slide``, ``roll``): over what holds it there, parts.
+        on_leg: What each working leg carries of free weights and body, kg; 0 where no free weight is lifted on the feet.
     """
 
     moving: Mapping[str, float]
     still: Mapping[str, float]
     sideways: Mapping[str, float]
     place: Mapping[str, float]
+    on_leg: float = 0.0
 
     @cached_property
     def limiting(self) -> float:
@@ -62,7 +64,8 @@ class SetEffort:
     def beyond(self, other: SetEffort, working: float, most: float) -> tuple[float, str]:
         """How far it goes beyond what another asks, over 1 where it does, and where it goes so.
 
-        What moves may be asked ``most`` times what ends the other's set. What only holds may reach its limit, and a hinge be
+        What moves may be asked ``most`` times the most of what moves there: that something else only held beyond its limit is
+        no leave. What only holds may reach its limit, and a hinge be
         pressed sideways as far as it bears, or each as far as in the other.
 
         Args:
@@ -70,7 +73,7 @@ class SetEffort:
             working: Effort that its repetitions and reserve stand for, where it is computed to ask less of this client.
             most: How many times as much is still the same, as loads go in steps.
         """
-        allowed = most * max(other.limiting, working)
+        allowed = most * max([*other.moving.values(), working])
         over = {joint: e / allowed for joint, e in self.moving.items()}
         for joint, e in self.still.items():
             over[joint] = max(over.get(joint, 0.0), e / max(1.0, most * other.still.get(joint, 0.0)))
@@ -78,6 +81,9 @@ class SetEffort:
             over[f"side of the {joint}"] = e / max(1.0, most * other.sideways.get(joint, 0.0))
         for how, e in self.place.items():
             over[PLACE_WORDS[how]] = e / max(1.0, most * other.place.get(how, 0.0))
+        if self.on_leg and other.on_leg:
+            # Whoever lifts no more than this was never under more: joints of two lifts are not known well enough to say so.
+            over["weight on each leg"] = self.on_leg / (float(rules("loading")["effort"]["on_leg"]) * other.on_leg)
         worst = max(over, key=lambda k: over[k], default="")
         return over.get(worst, 0.0), worst
 
@@ -131,7 +137,20 @@ def effort_under(set_up: SetUp, motion: Motion, moment: Mapping[str, Floats], lo
             still[joint] = peak
     held = grip_effort(motion, loads, [s.grip for s in set_up.sources])
     moving |= {"grip": float(held.max())} if held.any() else {}
-    return SetEffort(moving, still, sideways_torque(motion, loads), off_place(motion, loads))
+    return SetEffort(moving, still, sideways_torque(motion, loads), off_place(motion, loads), carried_by_leg(set_up, motion))
+
+
+def carried_by_leg(set_up: SetUp, motion: Motion) -> float:
+    """What each working leg carries of free weights and of the body, kg; 0 without a free weight lifted on the feet."""
+    if motion.support.base not in ("feet", "two feet"):
+        return 0.0
+    free = [s for s in set_up.sources if s.kind in ("barbell", "dumbbell")]
+    if not free or len(free) < len(set_up.sources):
+        return 0.0
+    mass = sum(s.amount * (2 if s.kind == "dumbbell" and s.both_sides else 1) for s in free)
+    legs = 1 if motion.support.base == "two feet" or motion.support.one_foot else 2
+    above = 1 - 2 * sum(motion.body.segment_mass(part) for part in ("shank", "foot")) / motion.body.mass
+    return float(mass + above * motion.body.mass) / legs
 
 
 def joint_efforts(motion: Motion, moment: Mapping[str, Floats]) -> dict[tuple[str, str], Floats]:

@@ -283,3 +283,8 @@ def check_chest(set_up: SetUp, source: Setting, motion: Motion) -> None:
         depth = set_up.variant().values.get("depth_deg")
         limit = "a bar stops at the chest; separate handles may pass it"
         raise DomainError("parameters.depth_deg", depth, limit, "Go less deep, or take dumbbells or cables")
+
+
+def is_for_arm(set_up: SetUp) -> bool:
+    """Whether an arm is what moves, and not legs or trunk that lift what arms only hold."""
+    return movement(set_up.movement).hinge.split()[-1] in ("shoulder", "elbow", "wrist")

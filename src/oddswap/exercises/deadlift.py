@@ -44,7 +44,7 @@ MOVEMENT = Movement(
     name="Deadlift",
     parameters=(
         Parameter("start_cm", "hands above the floor at the start, cm; usual plates hold a bar at 22", 15, 55, 22),
-        Parameter("shin_deg", "shin off plumb at the start, degrees", 0, 35, 14),
+        Parameter("shin_deg", "shin off plumb at the start, degrees", 0, 35, 18),
     ),
     targets=(
         "glute_max",
