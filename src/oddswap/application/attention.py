@@ -26,21 +26,17 @@ def attention() -> AttentionDoc:
 
 
 def _of_client(number: int) -> Iterator[AttentionItemDoc]:
-    record = records.client(number)
-    name = record.document.name
-    book = open_book(number)
-    yield from _of_log(number, name, book)
+    name, book = records.client_name(number), open_book(number)
+    # What follows from the log alone is kept with it.
+    yield from book.remembered(("attention", name), lambda: list(_of_log(number, name, book)))
     for card in cards.cards_of(number):
         waited = (now() - card.made_at).days
         if card.holds and card.opened_at is None and waited >= UNOPENED_DAYS:
             words = f"{card.session_name} at {card.place_name}: not opened for {waited} days"
             yield _item("unopened", number, name, words, card.made_at.date(), f"/clients/{number}/log")
-    lines = [line for program in record.programs for line in program.lines]
-    names = {line.id: line.document.name for line in lines}
-    for swap in swaps.accepted(list(names)):
-        if swap.match_now is not None:
-            words = f"{names[swap.line]}: what was accepted is now {swap.match_now:.0f} of 100"
-            yield _item("stale", number, name, words, None, f"/lines/{swap.line}/at/{swap.place}")
+    for stale in swaps.stale_swaps(number):
+        words = f"{stale.name}: what was accepted is now {stale.swap.match_now:.0f} of 100"
+        yield _item("stale", number, name, words, None, f"/lines/{stale.swap.line}/at/{stale.swap.place}")
 
 
 def _of_log(number: int, name: str, book: Book) -> Iterator[AttentionItemDoc]:

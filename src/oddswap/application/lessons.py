@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import Any, TypeVar
 
 import numpy as np
-from cachetools import LRUCache
 
 from oddswap.documents.client import ClientDoc, ComplaintDoc, LearnedDoc, LearnedKitDoc
 from oddswap.documents.log import BasisDoc
+from oddswap.equivalence.cache import SharedCache
 from oddswap.store import log
 from oddswap.store.models import now
 from oddswap.training_log.learning import Belief, Lesson, learn, pooled
@@ -18,6 +19,7 @@ from oddswap.training_log.progression import Advice, Case, Kind, chosen_by, next
 from oddswap.training_log.rules import rules
 from oddswap.training_log.sets import LoggedSet, written_strength
 
+T = TypeVar("T")
 ORIGIN = dt.datetime(2020, 1, 1)
 """What days are counted from."""
 KEPT, MORE_DAYS = 256, 30
@@ -42,6 +44,15 @@ class Book:
     today: float
     conflicts: int = 0
     """How many of its entries disagree."""
+    kept: dict[object, Any] = field(default_factory=dict)
+    """What was read from it, by name."""
+
+    def remembered(self, name: object, make: Callable[[], T]) -> T:
+        """What follows from it alone, made once."""
+        if name not in self.kept:
+            self.kept[name] = make()
+        made: T = self.kept[name]
+        return made
 
     def of_lift(self, line: int, basis: BasisDoc) -> list[LoggedSet]:
         """Sets of a line in one set-up, in order."""
@@ -58,25 +69,23 @@ class Book:
         return self.lesson.strength(str(line), basis.family, basis.items, basis.own, self.today if day is None else day)
 
 
-_books: LRUCache[tuple[object, ...], Book] = LRUCache(KEPT)
+_books: SharedCache[tuple[object, ...], Book] = SharedCache(KEPT)
 
 
 def open_book(client: int, at: dt.datetime | None = None) -> Book:
     """A client's log and what it teaches."""
     time = at or now()
-    key = (client, *log.state(client), int(day_of(time)), at is None)
-    held = _books.get(key)
-    if held is not None:
-        return held
+    return _books.get((client, *log.state(client), int(day_of(time)), at is None), lambda: _read_book(client, time, at is None))
+
+
+def _read_book(client: int, time: dt.datetime, to_the_end: bool) -> Book:
     since = time - dt.timedelta(days=rules("window")["days"] + MORE_DAYS)
     every = log.entries(client, since)
-    entries = [e for e in log.in_force(every) if at is None or e.done_at <= time]
-    sets = logged_sets(entries)
+    entries = [e for e in log.in_force(every) if to_the_end or e.done_at <= time]
     today = day_of(time)
+    sets = logged_sets(entries)
     lesson = learn(sets, today, pooled(log.evidence(client)))
-    made = Book(client, entries, sets, lesson, today, len(log.in_conflict(every)))
-    _books[key] = made
-    return made
+    return Book(client, entries, sets, lesson, today, len(log.in_conflict(every)))
 
 
 def logged_sets(entries: Sequence[log.Entry]) -> list[LoggedSet]:

@@ -26,8 +26,10 @@ from oddswap.documents.log_view import (
     TrendDoc,
     WeighedDoc,
 )
+from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.conversion import FOUR_OF_FIVE
 from oddswap.errors import DomainError
+from oddswap.quantities import units_shown
 from oddswap.store import log
 from oddswap.store.models import now
 from oddswap.training_log.learning import Shift, shifts
@@ -37,6 +39,11 @@ from oddswap.training_log.sets import LoggedSet, written_load, written_strength
 
 CLOCK_S = 120
 """Seconds that a clock may be off without being set right; own choice."""
+
+
+LOGS = 16
+"""Logs kept as they are shown; own choice: a long one takes some megabytes."""
+_logs: SharedCache[object, LogDoc] = SharedCache(LOGS)
 
 
 def receive(client: int, outbox: OutboxDoc, cards: Mapping[int, CardDoc], place: int) -> list[str]:
@@ -144,9 +151,13 @@ def _context(entry: EntryDoc, card: CardDoc, field: str) -> ContextDoc:
 
 
 def read_log(client: int, name: str) -> LogDoc:
-    """All that the log says of a client today."""
-    every = log.entries(client)
+    """All that the log says of a client today; made once until something is logged."""
     book = open_book(client)
+    return _logs.get((book, name, units_shown()), lambda: _read_log(client, name, book))
+
+
+def _read_log(client: int, name: str, book: Book) -> LogDoc:
+    every = log.entries(client)
     holding = log.in_force(every)
     sets = logged_sets(holding)
     by_key = {e.key: e for e in every}

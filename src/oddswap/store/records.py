@@ -155,6 +155,15 @@ def client_ids() -> list[int]:
     return [row.id for row in editing.own(Client).where(Client.put_away_at.is_null()).order_by(Client.name)]
 
 
+def client_name(number: int) -> str:
+    """What a client is called.
+
+    Raises:
+        MissingError: If there is none.
+    """
+    return str(editing.row_of("client", number).name)
+
+
 def client(number: int) -> ClientRecord:
     """A client with all that hangs on them.
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
-from oddswap.store.models import AcceptedSwap, Line, Place, database, now
+from oddswap.store.models import AcceptedSwap, Line, Place, Program, database, now
 from oddswap.store.records import LineRecord, client, line, place
 
 
@@ -62,6 +62,23 @@ def _in_context(lines: Sequence[int]) -> list[AcceptedInContext]:
         held = line(swap.line)
         out.append(AcceptedInContext(swap, held, client(held.client).document, place(swap.place).document))
     return out
+
+
+@dataclass(frozen=True)
+class StaleSwap:
+    """A swap in force whose match is not what it was when it was accepted, and the name of its line."""
+
+    swap: AcceptedSwapRecord
+    name: str
+
+
+def stale_swaps(client_number: int) -> list[StaleSwap]:
+    """What was accepted for a client and is worth less today."""
+    mine = (Program.client == client_number) & Line.removed_at.is_null() & Program.put_away_at.is_null()
+    held = AcceptedSwap.match_now.is_null(False) & AcceptedSwap.undone_at.is_null()
+    rows = Line.select(Line.id, Line.name).join(Program).switch(Line).join(AcceptedSwap).where(mine & held).distinct()
+    names = {row.id: row.name for row in rows}
+    return [StaleSwap(s, names[s.line]) for s in accepted(list(names)) if s.match_now is not None] if names else []
 
 
 def keep_match(swap: int, match: float | None) -> None:
