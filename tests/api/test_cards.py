@@ -166,6 +166,28 @@ def test_a_fix_and_what_is_taken_back_stay_readable(web, handed):
     assert web.post("/api/clients/1/log/fix", json=unknown).status_code == 422
 
 
+def test_a_pain_is_avoided_from_now_on_and_that_can_be_undone(web, handed):
+    lift = read(web, handed[1])["lifts"][0]
+    pains = [
+        {"id": str(uuid.uuid4()), "kind": "pain", "at": dt.datetime.now(dt.UTC).isoformat(), "line": lift["line"],
+         "pain": {"where": where, "when": "end"}, "note": "pinches"}
+        for where in ("ankle", "biceps")
+    ]  # fmt: skip
+    assert send(web, handed[1], pains).status_code == 200
+    before = web.get("/api/clients/1").json()["client"]["restrictions"]
+    avoid = lambda key: web.post("/api/clients/1/log/avoided", json={"key": key})
+    assert [p["where"] for p in avoid(pains[0]["id"]).json()["pains"]] == ["biceps", "ankle"]
+    *old, new = web.get("/api/clients/1").json()["client"]["restrictions"]
+    assert (old, new["joint"], new["action"], "pinches" in new["note"]) == (before, "ankle", "any", True)
+    for refused in (pains[0]["id"], pains[1]["id"], str(uuid.uuid4())):
+        answer = avoid(refused)
+        assert (answer.status_code, answer.json()["faults"][0]["field"]) == (422, "key")
+    assert web.post("/api/undo", json={"kind": "clients", "id": 1}).status_code == 200
+    assert web.get("/api/clients/1").json()["client"]["restrictions"] == before
+    for pain in pains:
+        web.post("/api/clients/1/log/withdrawn", json={"id": str(uuid.uuid4()), "replaces": pain["id"]})
+
+
 def test_pain_is_told_ranks_down_and_can_be_taken_back(web, handed):
     _, link, _ = handed
     lift = read(web, link)["lifts"][0]

@@ -18,6 +18,7 @@ from oddswap.application.cards import build_card
 from oddswap.application.log_book import choose, fix, read_log, receive, take_back
 from oddswap.application.log_files import bring_log, keep_rows, log_file, read_log_table
 from oddswap.application.month import let_weeks_pass
+from oddswap.application.pains import avoid
 from oddswap.documents.attention import AttentionDoc
 from oddswap.documents.log import ENTRY, ChoiceDoc, EntryDoc, EntryId, OutboxDoc
 from oddswap.documents.log_sheet import LogImportDoc, LogRowDoc
@@ -76,6 +77,22 @@ def note(client: Number, request: NoteRequest) -> LogDoc:
 def weeks_pass(client: Number, weeks: Annotated[int, Query(ge=1, le=26, description="How many")] = 4) -> PassedView:
     """Let weeks pass as a simulated client would train by the accepted swaps, to see and try the log."""
     return PassedView(**vars(let_weeks_pass(client, weeks)))
+
+
+class AvoidRequest(Asked):
+    """A pain that is to be avoided from now on."""
+
+    model_config = shown({"key": ENTRY["id"]})
+
+    key: str = Field(max_length=60)
+    """Id of the entry that told it."""
+
+
+@router.post("/clients/{client}/log/avoided", tags=["log"])
+def avoid_pain(client: Number, request: AvoidRequest) -> LogDoc:
+    """Avoid what hurt from now on: it becomes one of the client's limits; a change of the client that can be undone."""
+    avoid(client, request.key)
+    return client_log(client)
 
 
 class ChoiceRequest(Asked):

@@ -131,7 +131,17 @@
         aria-label="What the log taught"
       >
         <Cards {log} />
-        <div class="mt-4"><Taught log={doc} {lift} ontakeback={(id) => void log.takeBack(id)} /></div>
+        <div class="mt-4">
+          <Taught
+            log={doc}
+            {lift}
+            avoided={(log.record?.client.restrictions ?? [])
+              .filter((r) => r.action === 'any')
+              .map((r) => r.joint)}
+            ontakeback={(id) => void log.takeBack(id)}
+            onavoid={(id, where) => void log.avoid(id, where)}
+          />
+        </div>
       </aside>
     </div>
   {/if}

@@ -4,8 +4,16 @@
   import { p } from '../../router';
   import type { LiftLog, LogDoc } from './log.svelte';
 
-  let { log, lift, ontakeback }: { log: LogDoc; lift: LiftLog | null; ontakeback: (id: string) => void } =
-    $props();
+  type Props = {
+    log: LogDoc;
+    lift: LiftLog | null;
+    /** Joints that are avoided already. */
+    avoided: string[];
+    ontakeback: (id: string) => void;
+    onavoid: (id: string, where: string) => void;
+  };
+  let { log, lift, avoided, ontakeback, onavoid }: Props = $props();
+  const JOINTS = ['neck', 'shoulder', 'elbow', 'wrist', 'lower back', 'hip', 'knee', 'ankle'];
   const WIDE = 250;
   const x = scaleLog()
     .domain([0.7, 1.4])
@@ -45,6 +53,13 @@
       {pain.lift}, {pain.when}{pain.note ? `: “${pain.note}”` : ''}. Ranked down for this client until you
       take it back.
       <button class="font-semibold underline" onclick={() => ontakeback(pain.key)}>Take it back</button>
+      {#if avoided.includes(pain.where)}
+        <span class="text-muted">The {pain.where} is avoided everywhere.</span>
+      {:else if JOINTS.includes(pain.where)}
+        <button class="ml-2 font-semibold underline" onclick={() => onavoid(pain.key, pain.where)}
+          >Avoid the {pain.where} from now on</button
+        >
+      {/if}
     </p>
   </section>
 {/each}

@@ -60,6 +60,21 @@ export class Log {
     return true;
   }
 
+  /** What hurt is avoided from now on: a limit of the client, which can be taken back. */
+  async avoid(key: string, where: string) {
+    const path = { params: { path: { client: this.client } } };
+    await this.did(
+      `The ${where} is avoided from now on; swaps are sought anew.`,
+      ask(api.POST('/api/clients/{client}/log/avoided', { ...path, body: { key } })),
+      async () => {
+        await this.did(
+          'Not avoided any more.',
+          ask(api.POST('/api/undo', { body: { kind: 'clients', id: this.client } })),
+        );
+      },
+    );
+  }
+
   async weeksPass(weeks: number) {
     this.busy = true;
     const answer = await ask(
