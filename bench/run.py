@@ -19,6 +19,7 @@ import mujoco
 import numpy as np
 from scipy.optimize import lsq_linear
 
+from board import bench_board
 from build_muscle_table import Dataset
 from learning import bench_learning
 from oddswap.application.matching import match_line
@@ -259,6 +260,7 @@ def main() -> None:
     batches()
     searches()
     maps()
+    bench_board(show)
     bench_learning(show)
     with tempfile.TemporaryDirectory() as folder:
         bench_service(show, Path(folder))

@@ -1,0 +1,45 @@
+"""A program of five sessions mapped to four places, from nothing and after a change of kit."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+
+from oddswap.application.matching import match_line
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.place import PlaceDoc
+from oddswap.documents.program import LineDoc, ProgramDoc
+from oddswap.documents.ranking import RankDoc
+from oddswap.equivalence import index, variants
+from oddswap.errors import DomainError
+from oddswap.store.demo import document
+
+PLACES = ("harbour-hall", "quay-hotel", "spare-room", "tallow-garage")
+LINES = 40
+
+
+def bench_board(show: Callable[..., None]) -> None:
+    """Print seconds for all cells from nothing, and for those of a place that lost an item."""
+    client = ClientDoc.model_validate_json(document("client-sunniva"))
+    program = ProgramDoc.model_validate_json(document("program-sunniva-week"))
+    lines = [line for session in program.sessions for line in session.lines][:LINES]
+    places = [PlaceDoc.model_validate_json(document(f"place-{name}")) for name in PLACES]
+    index.clear_reach_tables()
+    variants._cached.clear()
+    took = _seconds(client, lines, places)
+    show(f"{len(lines)} lines at {len(places)} places, from nothing", took, "s (goal <= 5)")
+    changed = places[1].model_copy(update={"kit": places[1].kit[:-1]})
+    show("the same lines at a place that lost an item", _seconds(client, lines, [changed]), "s (goal <= 0.3)")
+    show("the same again, nothing changed", _seconds(client, lines, [changed]) * 1e3, "ms (goal <= 300)")
+
+
+def _seconds(client: ClientDoc, lines: list[LineDoc], places: list[PlaceDoc]) -> float:
+    """Seconds to match lines at places, those without an answer too."""
+    start = time.perf_counter()
+    for place in places:
+        for line in lines:
+            try:
+                match_line(client, line, place, RankDoc(), curves=False)
+            except DomainError:
+                continue
+    return time.perf_counter() - start
