@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import datetime as dt
+import uuid
 from dataclasses import replace
 
 import numpy as np
@@ -9,7 +11,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from oddswap.application.lessons import Book, advise
 from oddswap.devices.simulated_client import Effort, SimulatedClient
+from oddswap.documents.log import BasisDoc, EntryDoc, LoggedSetDoc
 from oddswap.equivalence.conversion import one_repetition_maximum
 from oddswap.training_log.learning import Belief, expected_repetitions, learn, pooled, shifts
 from oddswap.training_log.progression import Case, next_time, other_choices
@@ -223,3 +227,30 @@ def test_simulated_clients_are_predicted_better_the_more_they_log():
     assert (late <= 2.5).mean() >= 0.98
     assert all(np.median(missed[k]) < np.median(plain[k]) for k in range(1, 6))
     assert 0.68 <= np.mean(held) <= 0.88
+
+
+def test_back_off_sets_and_easy_weeks_say_nothing_of_next_time():
+    """The top set reached its range: a step up; the two lighter sets after it are not held against it."""
+    basis = BasisDoc(
+        family="curl:cable", items=["1/wall"], amounts=AMOUNTS.tolist(), ratios=(AMOUNTS / 20).tolist(), parts=[1.0, 0.6, 0.6],
+        written_amounts=SCALE.written_amounts.tolist(), written_ratios=SCALE.written_ratios.tolist(), written_low=10,
+        written_high=12, rir=1, first_amount=18.0,
+    )  # fmt: skip
+
+    def entry(amount, reps):
+        done = LoggedSetDoc(amount=amount, reps=reps, rir=1)
+        return EntryDoc(id=str(uuid.uuid4()), kind="set", at=dt.datetime(2026, 3, 2, tzinfo=dt.UTC), line=1, set=done)
+
+    def next_of(basis):
+        sets = [basis.logged(e, 100.0, k) for k, e in enumerate((entry(20.0, 12), entry(12.0, 8), entry(12.0, 7)))]
+        book = Book(1, [], sets, learn(sets, 103.0), 103.0)
+        return [s.counts for s in sets], advise(book, 1, basis, AMOUNTS)[1]
+
+    counts, advice = next_of(basis)
+    assert counts == [True, False, False]
+    assert (advice.kind, advice.amount > 20) == ("add_load", True)
+    # The same sets where nobody planned them lighter.
+    assert next_of(basis.model_copy(update={"parts": []}))[1].kind != "add_load"
+    # A week at six tenths: nothing to go by.
+    eased, first = next_of(basis.model_copy(update={"parts": [0.6, 0.36, 0.36]}))
+    assert (eased, first.kind) == ([False, False, False], "first")
