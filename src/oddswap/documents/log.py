@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+from functools import lru_cache
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -135,6 +136,12 @@ class EntryDoc(Document):
         return self
 
 
+@lru_cache(2048)
+def _scale(*values: tuple[float, ...]) -> EffortScale:
+    """One scale for all the sets that share it: a log of years has thousands."""
+    return EffortScale(*(np.array(v) for v in values))
+
+
 WHOLE = 5e-3
 """How far off the whole of a load a part may be to count as it."""
 
@@ -180,8 +187,7 @@ class BasisDoc(Document):
 
     def scale(self) -> EffortScale:
         """The same in the core's terms."""
-        values = (self.amounts, self.ratios, self.written_amounts, self.written_ratios)
-        return EffortScale(*(np.array(v) for v in values))
+        return _scale(tuple(self.amounts), tuple(self.ratios), tuple(self.written_amounts), tuple(self.written_ratios))
 
     def written(self) -> Target:
         """What is written of the line."""
