@@ -73,7 +73,13 @@
     >
   {/each}
   {#each x.ticks(Math.max(3, width / 130)) as t (t)}
-    <text x={x(t)} y={height - 6} text-anchor="middle" class="text-small" fill="var(--muted)">{day(t)}</text>
+    <text
+      x={x(t)}
+      y={height - 6}
+      text-anchor={x(t) > width - PAD.right - 24 ? 'end' : 'middle'}
+      class="text-small"
+      fill="var(--muted)">{day(t)}</text
+    >
   {/each}
   <line
     x1={PAD.left}
