@@ -23,7 +23,8 @@ from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.muscles import muscle_table
-from oddswap.planning.shorthand import NOT_SAID, read_line
+from oddswap.planning.schemes import NOT_SAID
+from oddswap.planning.shorthand import read_line
 from oddswap.planning.written import Reading, Written
 from oddswap.quantities import Units, shown_in, unit_shown, units_shown, value_meant, value_shown
 
