@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import datetime as dt
+import threading
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
 import numpy as np
+from cachetools import LRUCache
 
 from oddswap.documents.client import ClientDoc, ComplaintDoc, LearnedDoc, LearnedKitDoc
 from oddswap.documents.log import BasisDoc
@@ -69,13 +71,25 @@ class Book:
         return self.lesson.strength(str(line), basis.family, basis.items, basis.own, self.today if day is None else day)
 
 
-_books: SharedCache[tuple[object, ...], Book] = SharedCache(KEPT)
+_books: LRUCache[int, tuple[tuple[object, ...], Book]] = LRUCache(KEPT)
+"""The newest book of a client, with what it was read from: a book of years takes megabytes, and every set makes another."""
+_lock = threading.Lock()
+_read: SharedCache[tuple[object, ...], Book] = SharedCache(4)
 
 
 def open_book(client: int, at: dt.datetime | None = None) -> Book:
     """A client's log and what it teaches."""
     time = at or now()
-    return _books.get((client, *log.state(client), int(day_of(time)), at is None), lambda: _read_book(client, time, at is None))
+    key = (client, *log.state(client), int(day_of(time)), at is None)
+    with _lock:
+        held = _books.get(client)
+    if held is not None and held[0] == key:
+        return held[1]
+    made = _read.get(key, lambda: _read_book(client, time, at is None))
+    if at is None:
+        with _lock:
+            _books[client] = key, made
+    return made
 
 
 def _read_book(client: int, time: dt.datetime, to_the_end: bool) -> Book:
