@@ -64,6 +64,7 @@ SET_UPS = {
     "dumbbell, back extension": SetUp("back_extension", [DumbbellHold(10)], {}, "hip_pad", 45),
     "bar, deadlift": SetUp("deadlift", [BarbellHold(BAR, 100)]),
     "dumbbells, step-up": SetUp("step_up", [DumbbellHold(14)]),
+    "dumbbell, hip thrust": SetUp("hip_thrust", [DumbbellHold(30, "one", held=Attachment("hips"))], {}, "floor"),
     "body, hanging leg raise": SetUp("leg_raise", [], {}, "hanging"),
     "body, lying leg raise": SetUp("leg_raise", [], {"lying": 1.0}, "lying"),
     "dumbbell, floor crunch": SetUp("floor_crunch", [DumbbellHold(5)], {"hold": 1.0}, "lying"),

@@ -14,7 +14,7 @@ from oddswap.equipment.base.item import Room, Scene, hands_serve_bar
 from oddswap.equipment.base.law import Attachment
 from oddswap.equipment.base.setting import Placements, Setting
 from oddswap.equipment.cable import CableColumn, CablePull
-from oddswap.equipment.dumbbell import DumbbellHold
+from oddswap.equipment.dumbbell import ON_HIPS, DumbbellHold
 from oddswap.equipment.machine import Machine, MachineHold
 from oddswap.equivalence.muscle_work import find_limiting_muscle, target_of, target_share
 from oddswap.equivalence.own_variant import NOTCHES, PADS
@@ -86,7 +86,9 @@ def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     support = kind.support(variant.values)
     if support.body_alone:
         return [KITS["body"]]
-    if support.contact in ("back", "hips"):
+    if support.contact == "hips":
+        return [KITS["bar"], KITS["dumbbells"]]
+    if support.contact == "back":
         return [KITS["bar"]]
     if support.contact == "foot":
         return [KITS["machine"]]
@@ -144,10 +146,10 @@ def example(
 
     if kit == "body":
         return profile(body, set_up())
-    unit = units_shown().mass
+    unit, contact = units_shown().mass, kind.support(variant.values).contact
     makers: dict[str, Callable[[float], Setting]] = {
-        "dumbbells": lambda kg: DumbbellHold(kg),
-        "bar": lambda kg: BarbellHold(BARS[unit], kg, carried=kind.support(variant.values).contact in ("back", "hips")),
+        "dumbbells": lambda kg: DumbbellHold(kg, "one", held=ON_HIPS) if contact == "hips" else DumbbellHold(kg),
+        "bar": lambda kg: BarbellHold(BARS[unit], kg, carried=contact in ("back", "hips")),
         "machine": lambda kg: MachineHold(_machine(kind), kg, "one" if kind.support(variant.values).one_side else "both"),
     }
     if kit == "cable":

@@ -10,7 +10,7 @@ import numpy as np
 from annotated_types import Ge, Gt, Le, Len, MinLen
 
 from oddswap.equipment.base.fields import EDGE, Name, Real
-from oddswap.equipment.base.item import KitItem, Scene
+from oddswap.equipment.base.item import Bearing, KitItem, Scene
 from oddswap.equipment.base.law import USUAL, Attachment, Law
 from oddswap.equipment.base.setting import Placements, Setting, SettingRow
 from oddswap.errors import DomainError
@@ -22,6 +22,7 @@ from oddswap.quantities import kg
 HALF_HANDLE = 0.10
 """From the middle of the fist to the middle of a head, m (own estimate from usual dumbbells)."""
 
+ON_HIPS = Attachment("hips")
 Mass = Annotated[Real, Gt(0), Le(100)]
 
 
@@ -91,10 +92,14 @@ class DumbbellHold(Setting):
 
     def amount_words(self, amount: float) -> str:
         """For example ``12.5 kg a hand``."""
+        if self.held.at == "hips":
+            return f"{kg(amount)} across the hips"
         return f"{kg(amount)} a hand" if self.both_sides else f"{kg(amount)}, one arm"
 
     def rows(self) -> list[SettingRow]:
         """Which dumbbells."""
+        if self.held.at == "hips":
+            return [SettingRow("Hold", "one dumbbell across the hips, on a pad or a towel", "hands")]
         words = "a dumbbell in each hand" if self.both_sides else "one dumbbell, one arm at a time"
         where = self.attachment.words()
         return [SettingRow("Hold", f"{words}, {where}" if where else words, "hands")]
@@ -150,8 +155,15 @@ class Dumbbells(KitItem):
         """See ``KitItem``."""
         return 1.6, 0.5
 
+    def serves(self, bearing: Bearing) -> bool:
+        """In hands; across the hips one."""
+        return super().serves(bearing) or bearing.contact == "hips"
+
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One: in the hand."""
+        if scene.contact == "hips":
+            yield Placements(Weight(), 1, lambda i, amount: DumbbellHold(amount, "one", held=ON_HIPS))
+            return
         hands: Literal["both", "one"] = "both" if self.pairs else "one"
         yield Placements(Weight(), 1, lambda i, amount: DumbbellHold(amount, hands))
 

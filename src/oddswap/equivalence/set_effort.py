@@ -102,6 +102,8 @@ def handling(set_up: SetUp) -> float:
     first = set_up.sources[0]
     if set_up.support.base in ("feet", "two feet") and set_up.parameters.get("hold") == AT_CHEST:
         return float(table["at_chest"])
+    if first.attachment.at == "hips":
+        return 1.0  # nothing is held up
     name = first.item.sort if first.item is not None and first.item.sort in table else first.kind
     return float(table.get(f"{name}{handling_suffix(first)}", table.get(name, 1.0)))
 
