@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import io
 from pathlib import Path
 
@@ -44,6 +45,24 @@ def test_a_sheet_of_any_shape_is_read_session_by_session(name, form):
     found = read(data)
     assert all(w.sure for _, w in found), [(line.text, [u.text for u in w.unknown]) for line, w in found]
     assert [(line.session, w.readings[0].movement, w.sets, w.reps) for line, w in found] == PLAIN
+
+
+@pytest.mark.parametrize("path", sorted((Path(__file__).parent / "files").glob("*.xlsx")), ids=lambda p: p.stem)
+def test_a_workbook_written_by_another_program_is_read(path):
+    """The same cells, opened and stored by a general-purpose spreadsheet (LibreOffice 7.4)."""
+    found = read(path.read_bytes())
+    assert [(line.session, w.readings[0].movement, w.sets, w.reps) for line, w in found] == PLAIN
+
+
+def test_repetitions_that_a_spreadsheet_took_for_a_day_are_repetitions():
+    book = Workbook()
+    sheet = book.active
+    sheet.append(["Session", "Exercise", "Sets", "Reps"])
+    for month, day in ((8, 10), (12, 8), (12, 15)):
+        sheet.append(["A", "squat", 3, dt.datetime(2026, month, day)])
+    out = io.BytesIO()
+    book.save(out)
+    assert [w.reps for _, w in read(out.getvalue())] == [(8, 10), (8, 12), (12, 15)]
 
 
 def test_what_stands_beside_a_lift_comes_along_with_its_place():

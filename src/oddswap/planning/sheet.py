@@ -138,9 +138,16 @@ def _cell(cells: Sequence[str], block: Block, head: str) -> str:
     return cells[at] if at is not None and at < len(cells) else ""
 
 
+def _not_a_day(reps: str) -> str:
+    """Repetitions such as 8-10 that a spreadsheet took for a day of the year, as they were meant: the fewer first."""
+    day = re.fullmatch(r"\d{4}-(\d{2})-(\d{2})", reps)
+    return "-".join(str(n) for n in sorted((int(day[1]), int(day[2])))) if day else reps
+
+
 def _typed(cells: Sequence[str], block: Block, name: str) -> str:
     """A row as it would be typed."""
     label, sets, reps = (_cell(cells, block, h) for h in ("label", "sets", "reps"))
+    reps = _not_a_day(reps)
     parts = [f"{label}." if re.fullmatch(r"[A-Ha-h][1-6]?", label) else "", name, _cell(cells, block, "scheme")]
     if re.search(r"[x×]", sets):
         parts.append(sets)
