@@ -38,8 +38,8 @@ from oddswap.mechanics.types import Floats
 
 POSES = 9
 """Poses of a variant in the index: enough for means over parts of a muscle's length."""
-REMEMBERED = 4000
-"""Variants kept in memory, of all clients."""
+REMEMBERED = 1500
+"""Variants kept in memory, of all clients: four big gyms of them; each takes a fifth of a megabyte."""
 
 
 @dataclass(frozen=True)
