@@ -339,7 +339,7 @@ def test_a_card_follows_the_week_and_the_sets_one_by_one(web, handed):
         assert lift.ways[0].plan[0].amount == pytest.approx(0.5 * plain.amount, rel=0.25)
         assert lift.ways[0].basis.parts == [0.5, 0.3]
         other = next(x for x in made.lifts if x.line != line["id"])
-        assert "50% of" in other.ways[0].why
+        assert "50 % of" in other.ways[0].why
         assert card(weeks=weeks, starts=str(today - dt.timedelta(days=7)))[0].week == ""
     finally:
         web.put(f"/api/programs/{number}", json=before)

@@ -137,7 +137,7 @@ def _lift(
     assert one.swap is not None  # those without are told apart before
     spots = {s.item: s for s in lay_out(place.kit, place.room.room(), place.chosen_spots())}
     rest = lift_of(client, one.number, line, one.swap.set_up, room, spots).rest_s
-    planned = line.planned(week)
+    planned = line.planned(week, ways[0].basis.law)
     advised = [_planned(_advised(book, one.number, way), line, planned) for way in ways]
     if line.hold_s:
         advised = [way.model_copy(update={"reps": f"{line.hold_s} s"}) for way in advised]
@@ -214,7 +214,7 @@ def _planned(way: CardWayDoc, line: LineDoc, planned: Sequence[PlannedSet]) -> C
         out.append(CardSetDoc(reps=reps, aim=low, amount=amount, load=load, rir=s.rir))
     basis, first = way.basis.model_copy(update={"parts": parts}), out[0]
     if all(s == first for s in out):
-        eased = f"{parts[0]:.0%} of {way.load} this week" + (f"; then {way.why}" if way.why else "")
+        eased = f"{round(100 * parts[0])} % of {way.load} this week" + (f"; then {way.why}" if way.why else "")
         return way.model_copy(
             update={
                 "amount": first.amount,

@@ -101,8 +101,8 @@ class LineDoc(Document):
         """The line in the core's terms."""
         return PrescribedLine(self.target, self.set_up.set_up(), self.sets, self.reps_low, self.reps_high, self.rir)
 
-    def planned(self, week: BlockWeek = AS_WRITTEN) -> list[PlannedSet]:
-        """Its sets one by one, as a week has them."""
+    def planned(self, week: BlockWeek = AS_WRITTEN, law: str = "epley") -> list[PlannedSet]:
+        """Its sets one by one, as a week has them, repetitions by ``law``."""
         if self.sets_as:
             own = [
                 PlannedSet(s.reps_low, s.reps_high, self.rir if s.rir is None else s.rir, s.load_pct / 100, s.amrap)
@@ -113,7 +113,7 @@ class LineDoc(Document):
             own = [
                 PlannedSet(self.reps_low, self.reps_high, self.rir, amrap=self.amrap and i == last) for i in range(self.sets)
             ]
-        return in_week(own, week)
+        return in_week(own, week, law)
 
     def scheme(self) -> str:
         """Sets and repetitions in words, such as ``3 × 8–10`` or ``6, then 2 × 10 at 80 %``."""

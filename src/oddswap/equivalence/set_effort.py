@@ -65,8 +65,8 @@ class SetEffort:
         """How far it goes beyond what another asks, over 1 where it does, and where it goes so.
 
         What moves may be asked ``most`` times the most of what moves there: that something else only held beyond its limit is
-        no leave. What only holds may reach its limit, and a hinge be
-        pressed sideways as far as it bears, or each as far as in the other.
+        no leave. What only holds may reach its limit, and a hinge be pressed sideways as far as it bears, or each as far as in
+        the other.
 
         Args:
             other: What the prescription asks.
@@ -83,7 +83,7 @@ class SetEffort:
             over[PLACE_WORDS[how]] = e / max(1.0, most * other.place.get(how, 0.0))
         if self.on_leg and other.on_leg:
             # Whoever lifts no more than this was never under more: joints of two lifts are not known well enough to say so.
-            over["weight on each leg"] = self.on_leg / (float(rules("loading")["effort"]["on_leg"]) * other.on_leg)
+            over["legs under the weight"] = self.on_leg / (float(rules("loading")["effort"]["on_leg"]) * other.on_leg)
         worst = max(over, key=lambda k: over[k], default="")
         return over.get(worst, 0.0), worst
 

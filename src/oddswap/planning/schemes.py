@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from lark import Token, Tree
 
-from oddswap.equivalence.rules import rules
+from oddswap.equivalence.conversion import repetitions_at
 from oddswap.planning.session import session_rules
 from oddswap.planning.sets import PlannedSet
 from oddswap.planning.written import Span, Written
@@ -131,5 +131,5 @@ def by_percent(made: Written) -> Written:
     """With the reserve that a part of what can be lifted once leaves (Epley 1985, from memory)."""
     if made.percent is None or made.rir is not None or made.reps is None:
         return made
-    left = float(rules("loading")["repetitions"]["slope"]) * (100 / made.percent - 1) - made.reps[1]
+    left = repetitions_at(made.percent / 100, 1.0) - made.reps[1]
     return replace(made, rir=int(min(max(round(left), 0), MOST_RESERVE)))

@@ -7,6 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import groupby
 
+from oddswap.equivalence.conversion import one_repetition_maximum
+
 
 @dataclass(frozen=True)
 class PlannedSet:
@@ -44,12 +46,20 @@ class BlockWeek:
 AS_WRITTEN = BlockWeek()
 
 
-def in_week(sets: Sequence[PlannedSet], week: BlockWeek) -> list[PlannedSet]:
-    """Sets as a week has them: further ones like the last, fewer from the end, one at least."""
+def in_week(sets: Sequence[PlannedSet], week: BlockWeek, law: str = "epley") -> list[PlannedSet]:
+    """Sets as a week has them: further ones like the last, fewer from the end, one at least.
+
+    The repetitions stay: where a week says another reserve and nothing of the load, the load is what leaves it, by ``law``.
+    """
     count = max(1, len(sets) + week.sets)
     kept = [*sets, *[sets[-1]] * max(0, count - len(sets))][:count]
-    rir = week.rir
-    return [replace(s, load_part=s.load_part * week.load_part, rir=s.rir if rir is None else rir) for s in kept]
+    out = []
+    for s in kept:
+        rir, part = s.rir if week.rir is None else week.rir, week.load_part
+        if part == 1.0 and rir != s.rir:
+            part = one_repetition_maximum(1.0, s.low + s.rir, law) / one_repetition_maximum(1.0, s.low + rir, law)
+        out.append(replace(s, load_part=s.load_part * part, rir=rir))
+    return out
 
 
 def week_on(starts: dt.date, weeks: int, day: dt.date) -> int | None:
