@@ -155,13 +155,13 @@ def opened_by(link: str, who: str) -> cards.CardRecord:
     return found
 
 
-@router.get("/card", tags=["card link"], responses=CLOSED)
-def read_card(link: Link, request: Request) -> CardDoc:
+@router.get("/card", tags=["card link"], responses=CLOSED, response_model=CardDoc)
+def read_card(link: Link, request: Request) -> Response:
     """The card that a link opens, as it is today."""
     record = opened_by(link, asker(request))
     card = card_today(record)
     cards.opened(record.id, card.revision)
-    return card
+    return Response(card.model_dump_json(), media_type="application/json")
 
 
 @router.post("/card/entries", tags=["card link"], responses=CLOSED)

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from oddswap.api.cards import KeptView
 from oddswap.api.files import FILES, MEDIA, attached
+from oddswap.api.kept import kept
 from oddswap.api.requests import Asked, Number, RecordNumber, shown
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import View
@@ -52,12 +53,12 @@ class PassedView(View):
     missed: int
 
 
-@router.get("/clients/{client}/log", tags=["log"])
-def client_log(client: Number) -> LogDoc:
+@router.get("/clients/{client}/log", tags=["log"], response_model=LogDoc)
+def client_log(client: Number) -> Response:
     """All that was logged, on one scale; what it taught; next time by rule."""
     record = records.client(client)
     with shown_in(record.document.units):
-        return read_log(client, record.document.name)
+        return kept(f"log of {client}", lambda: read_log(client, record.document.name))
 
 
 @router.post("/clients/{client}/log", tags=["log"])
@@ -88,8 +89,8 @@ class AvoidRequest(Asked):
     """Id of the entry that told it."""
 
 
-@router.post("/clients/{client}/log/avoided", tags=["log"])
-def avoid_pain(client: Number, request: AvoidRequest) -> LogDoc:
+@router.post("/clients/{client}/log/avoided", tags=["log"], response_model=LogDoc)
+def avoid_pain(client: Number, request: AvoidRequest) -> Response:
     """Avoid what hurt from now on: it becomes one of the client's limits; a change of the client that can be undone."""
     avoid(client, request.key)
     return client_log(client)
@@ -203,7 +204,7 @@ def keep_log_rows(client: Number, request: KeepRowsRequest) -> LogBroughtView:
     return LogBroughtView(kept=keep_rows(client, document, lines, request.rows, RankDoc().law))
 
 
-@router.get("/attention", tags=["log"])
-def read_attention() -> AttentionDoc:
+@router.get("/attention", tags=["log"], response_model=AttentionDoc)
+def read_attention() -> Response:
     """What asks for a coach: pain, plateaus, shifted kit, unopened cards, stale swaps, uneven sides, rotations due."""
-    return attention()
+    return kept("attention", attention)

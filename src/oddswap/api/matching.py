@@ -23,12 +23,14 @@ from oddswap.api.views import (
     past_swap_view,
 )
 from oddswap.application.accepting import accept
-from oddswap.application.lessons import with_lessons
+from oddswap.application.lessons import open_book, with_lessons
 from oddswap.application.matching import match_line
+from oddswap.application.rotation import next_lifts
 from oddswap.application.try_out import read_detail, try_out
 from oddswap.documents.accepted import AcceptedDoc
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.detail import DetailDoc
+from oddswap.documents.log_view import NextLiftsDoc
 from oddswap.documents.match import MatchDoc, SwapDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc
@@ -123,6 +125,13 @@ def try_set_up(line: Number, request: TryRequest) -> SwapDoc:
 def detail(line: Number, request: TryRequest) -> DetailDoc:
     """Tolerances, muscles, remedies and checks of one set-up."""
     return read_detail(*stored(line, request), request.set_up)
+
+
+@router.get("/lines/{line}/next", tags=["log"])
+def read_next_lifts(line: Number, place: PlaceNumber) -> NextLiftsDoc:
+    """What could stand in a line's place at a place once its lift was kept long enough: of like profile, not done lately."""
+    client, document, where, rank = stored(line, RankRequest(place=place, rank=RankDoc()))
+    return next_lifts(client, line, document, where, rank, open_book(records.line(line).client), place)
 
 
 @router.post("/lines/{line}/accepted", tags=["swaps"])

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Response
 from pydantic import Field, ValidationError
 
 from oddswap.api import calculators as calculators
+from oddswap.api.kept import kept
 from oddswap.api.requests import Asked, Number, RecordNumber, shown
 from oddswap.api.revisions import WRITES, IfMatch, Key, read_revision, tag
 from oddswap.api.routing import StoreRoute
@@ -90,9 +91,13 @@ def add_clients(document: Many) -> list[int]:
     return records.add_clients(records.the_coach(), document.clients)
 
 
-@router.get("/clients", tags=["records"])
-def roster() -> RosterView:
+@router.get("/clients", tags=["records"], response_model=RosterView)
+def roster() -> Response:
     """All clients with their programs and the accepted swaps of every line."""
+    return kept("roster", _roster)
+
+
+def _roster() -> RosterView:
     clients, damaged = [], []
     for number in records.client_ids():
         try:

@@ -5,8 +5,10 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Iterator
 
-from oddswap.application.lessons import ORIGIN, Book, advise, open_book
+from oddswap.application.lessons import ORIGIN, Book, advise, noted
+from oddswap.application.rotation import due_lifts, still_due
 from oddswap.documents.attention import AttentionDoc, AttentionItemDoc
+from oddswap.documents.log_view import DueDoc
 from oddswap.store import cards, records, swaps
 from oddswap.store.models import now
 from oddswap.training_log.learning import shifts
@@ -26,9 +28,11 @@ def attention() -> AttentionDoc:
 
 
 def _of_client(number: int) -> Iterator[AttentionItemDoc]:
-    name, book = records.client_name(number), open_book(number)
-    # What follows from the log alone is kept with it.
-    yield from book.remembered(("attention", name), lambda: list(_of_log(number, name, book)))
+    name = records.client_name(number)
+    yield from noted(number, ("attention", name), lambda book: list(_of_log(number, name, book)))
+    for line, due in still_due(number, noted(number, "due", _due)):
+        words = f"{due.title}, {due.place_name}: {due.words}"
+        yield _item("rotation", number, name, words, None, f"/clients/{number}/log#{line}")
     for card in cards.cards_of(number):
         waited = (now() - card.made_at).days
         if card.holds and card.opened_at is None and waited >= UNOPENED_DAYS:
@@ -56,6 +60,12 @@ def _of_log(number: int, name: str, book: Book) -> Iterator[AttentionItemDoc]:
     yield from _of_lifts(number, name, book, path)
 
 
+def _due(book: Book) -> list[tuple[int, DueDoc]]:
+    by_key = {e.key: e for e in book.entries}
+    lines = {s.line: [x for x in book.sets if x.line == s.line] for s in book.sets}
+    return [(int(line), d) for line, mine in sorted(lines.items()) for d in due_lifts(book, int(line), mine, by_key)]
+
+
 def _of_lifts(number: int, name: str, book: Book, path: str) -> Iterator[AttentionItemDoc]:
     by_key = {e.key: e for e in book.entries}
     for line in sorted({s.line for s in book.sets}):
@@ -72,11 +82,6 @@ def _of_lifts(number: int, name: str, book: Book, path: str) -> Iterator[Attenti
             ahead = "left" if off > 0 else "right"
             words = f"{context.title}: {ahead} {abs(off):.1f} repetitions ahead"
             yield _item("sides", number, name, words, None, f"{path}#{line}")
-        same = [s for s in mine if s.family == mine[-1].family and list(s.items) == list(mine[-1].items)]
-        kept = mine[-1].day - same[0].day
-        if kept >= rules("next")["rotate_days"]:
-            words = f"{context.title}: {kept:.0f} days the same; a change is due"
-            yield _item("rotation", number, name, words, None, f"/lines/{line}/at/{by_key[mine[-1].id].place}")
 
 
 def _item(what: str, client: int, name: str, words: str, since: dt.date | None, path: str) -> AttentionItemDoc:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import threading
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Any, TypeVar
 
 import numpy as np
@@ -24,8 +24,9 @@ from oddswap.training_log.sets import LoggedSet, written_strength
 T = TypeVar("T")
 ORIGIN = dt.datetime(2020, 1, 1)
 """What days are counted from."""
-KEPT, MORE_DAYS = 256, 30
-"""Logs kept in memory, and days that are read beyond those that strengths are learned from; own choice."""
+BOOKS, NOTES, MORE_DAYS = 12, 1000, 30
+"""Logs kept in memory, of which each takes megabytes, results kept that follow from one, and days that are read beyond those
+that strengths are learned from; own choice."""
 LEAST_SETS = 3
 """Sets from which on what was learned bears on conversions; own choice."""
 
@@ -46,15 +47,6 @@ class Book:
     today: float
     conflicts: int = 0
     """How many of its entries disagree."""
-    kept: dict[object, Any] = field(default_factory=dict)
-    """What was read from it, by name."""
-
-    def remembered(self, name: object, make: Callable[[], T]) -> T:
-        """What follows from it alone, made once."""
-        if name not in self.kept:
-            self.kept[name] = make()
-        made: T = self.kept[name]
-        return made
 
     def of_lift(self, line: int, basis: BasisDoc) -> list[LoggedSet]:
         """Sets of a line in one set-up, in order."""
@@ -71,24 +63,53 @@ class Book:
         return self.lesson.strength(str(line), basis.family, basis.items, basis.own, self.today if day is None else day)
 
 
-_books: LRUCache[int, tuple[tuple[object, ...], Book]] = LRUCache(KEPT)
-"""The newest book of a client, with what it was read from: a book of years takes megabytes, and every set makes another."""
+State = tuple[object, ...]
+"""What a client's log was read from: the client, how far it goes, the day."""
+_books: LRUCache[int, tuple[State, Book]] = LRUCache(BOOKS)
+"""The newest book of a client, with what it was read from: every set makes another."""
+_notes: LRUCache[tuple[int, object], tuple[State, Any]] = LRUCache(NOTES)
+"""By client and name, what was read from the newest book: it outlasts the book."""
 _lock = threading.Lock()
-_read: SharedCache[tuple[object, ...], Book] = SharedCache(4)
+_learning: dict[int, threading.Lock] = {}
+_learned: LRUCache[int, State] = LRUCache(NOTES)
+"""By client, what the evidence that is kept was read from."""
+_read: SharedCache[State, Book] = SharedCache(4)
 
 
 def open_book(client: int, at: dt.datetime | None = None) -> Book:
     """A client's log and what it teaches."""
     time = at or now()
-    key = (client, *log.state(client), int(day_of(time)), at is None)
+    return _open(client, _state(client, time, at is None), time)
+
+
+def noted(client: int, name: object, make: Callable[[Book], T]) -> T:
+    """What follows from a client's log alone, by a name of its own: made once until something is logged, or the day ends."""
+    time = now()
+    state = _state(client, time, True)
+    with _lock:
+        held = _notes.get((client, name))
+    if held is None or held[0] != state:
+        held = state, make(_open(client, state, time))
+        with _lock:
+            _notes[client, name] = held
+    made: T = held[1]
+    return made
+
+
+def _state(client: int, time: dt.datetime, to_the_end: bool) -> State:
+    return client, *log.state(client), int(day_of(time)), to_the_end
+
+
+def _open(client: int, state: State, time: dt.datetime) -> Book:
+    to_the_end = bool(state[-1])
     with _lock:
         held = _books.get(client)
-    if held is not None and held[0] == key:
+    if held is not None and held[0] == state:
         return held[1]
-    made = _read.get(key, lambda: _read_book(client, time, at is None))
-    if at is None:
+    made = _read.get(state, lambda: _read_book(client, time, to_the_end))
+    if to_the_end:
         with _lock:
-            _books[client] = key, made
+            _books[client] = state, made
     return made
 
 
@@ -116,8 +137,20 @@ def logged_sets(entries: Sequence[log.Entry]) -> list[LoggedSet]:
 
 
 def learn_anew(client: int) -> None:
-    """After something was logged: keep what this log says of kit for the others."""
-    log.keep_evidence(client, open_book(client).lesson.messages())
+    """After something was logged: keep what this log says of kit for the others.
+
+    Whoever comes while another learns waits, and has nothing to do where that one has heard what it brought.
+    """
+    with _lock:
+        own = _learning.setdefault(client, threading.Lock())
+    with own:
+        state = _state(client, now(), True)
+        with _lock:
+            known = _learned.get(client)
+        if known != state:
+            log.keep_evidence(client, open_book(client).lesson.messages())
+            with _lock:
+                _learned[client] = state
 
 
 def advise(book: Book, line: int, basis: BasisDoc, existing: Sequence[float], day: float | None = None) -> tuple[Case, Advice]:

@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 
 from oddswap.application.lessons import ORIGIN, Book, advise, learn_anew, logged_sets, open_book
+from oddswap.application.rotation import due_lifts, still_due
 from oddswap.documents.card import CardDoc
 from oddswap.documents.log import ChoiceDoc, EntryDoc, LoggedSetDoc, OutboxDoc
 from oddswap.documents.log_context import ContextDoc
@@ -153,7 +154,11 @@ def _context(entry: EntryDoc, card: CardDoc, field: str) -> ContextDoc:
 def read_log(client: int, name: str) -> LogDoc:
     """All that the log says of a client today; made once until something is logged."""
     book = open_book(client)
-    return _logs.get((book, name, units_shown()), lambda: _read_log(client, name, book))
+    made = _logs.get((book, name, units_shown()), lambda: _read_log(client, name, book))
+    # What was accepted since is no matter of the log.
+    due = still_due(client, [(lift.line, d) for lift in made.lifts for d in lift.due])
+    lifts = [lift.model_copy(update={"due": [d for line, d in due if line == lift.line]}) for lift in made.lifts]
+    return made.model_copy(update={"lifts": lifts})
 
 
 def _read_log(client: int, name: str, book: Book) -> LogDoc:
@@ -208,6 +213,7 @@ def _lift(book: Book, line: int, mine: Sequence[LoggedSet], by_key: Mapping[str,
         trend=_trend(book, mine),
         sessions=_sessions(mine),
         next=next_up[:5],
+        due=due_lifts(book, line, mine, by_key),
         sides=_sides(mine),
     )
 

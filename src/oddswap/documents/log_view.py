@@ -99,6 +99,42 @@ class SideDoc(Result):
     """The same some sessions earlier."""
 
 
+class DueDoc(Result):
+    """A set-up of a line that has been kept long enough."""
+
+    place: int
+    place_name: str
+    title: str
+    kit: str
+    words: str
+    """Why."""
+    like: str
+    """Id of its last set."""
+    last: dt.datetime
+    """When that was done."""
+
+
+class NextLiftDoc(Result):
+    """What a coach would do next in its place."""
+
+    key: str
+    """Names it among the swaps of its line and place."""
+    title: str
+    kit: str
+    load: str
+    match: float
+    words: str
+    """Why this one."""
+
+
+class NextLiftsDoc(Result):
+    """The next lifts with a like profile, the best first; none where nothing else there is like enough."""
+
+    lifts: list[NextLiftDoc]
+    passed: list[str]
+    """What was left out, as it was done lately."""
+
+
 class LiftLogDoc(Result):
     """A written line over time, wherever it was done."""
 
@@ -112,6 +148,8 @@ class LiftLogDoc(Result):
     trend: list[TrendDoc]
     sessions: list[SessionPointDoc]
     next: list[AdviceDoc]
+    due: list[DueDoc]
+    """Its set-ups that a change is due for."""
     sides: SideDoc | None
 
 

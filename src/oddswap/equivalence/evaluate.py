@@ -8,7 +8,7 @@ same functions of ``loads`` and ``scoring``.
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
@@ -24,7 +24,7 @@ from oddswap.equivalence.scoring import Measured, carried, own_peak, parts_of, s
 from oddswap.equivalence.set_up import contact_of, law_on, press_across
 from oddswap.equivalence.variants import VariantMechanics, moment_per_newton
 from oddswap.mechanics.arm import dot
-from oddswap.mechanics.limits import Limit, placement_limits, with_point
+from oddswap.mechanics.limits import Limit, Posture, placement_limits, with_point
 from oddswap.mechanics.muscles import Group
 from oddswap.mechanics.types import Bools, Floats, Ints
 
@@ -163,6 +163,29 @@ class Evaluation:
 
 
 @dataclass(frozen=True)
+class Use:
+    """What does not hang on where a source is placed, only on how it is used.
+
+    Args:
+        at: Where it bears.
+        rest: What else loads the target.
+        posture: What limits hang on.
+        used: What the client moves of it at the same effort over what is computed.
+        felt: Times its nominal load that it is felt as.
+        stability: How steady the body is held, 0 to 1.
+        setup_cost: Part of a score that setting up costs, 0 to 1.
+    """
+
+    at: Reaction
+    rest: Rest
+    posture: Posture
+    used: float
+    felt: float
+    stability: float
+    setup_cost: float
+
+
+@dataclass(frozen=True)
 class Question:
     """What set-ups of one variant are evaluated by.
 
@@ -187,11 +210,34 @@ class Question:
     factor: float = 1.0
     farthest: float = np.inf
     names: Collection[str] = ()
+    _used: dict[object, Use] = field(default_factory=dict, compare=False, repr=False)
 
     @cached_property
     def kind(self) -> Floats:
         """How much the variant is the prescribed kind of lift, (1,)."""
         return kind_part(self.prescription, [self.mechanics])
+
+    def use_of(self, example: Setting) -> Use:
+        """What all placements used like an example share, worked out once."""
+        like = type(example), id(example.item), example.attachment, example.grip, example.both_sides
+        found = self._used.get(like)
+        if found is None:
+            found = self._used[like] = self._work_out(example)
+        return found
+
+    def _work_out(self, example: Setting) -> Use:
+        mechanics, prescription = self.mechanics, self.prescription
+        at, tried, posture = reaction(mechanics, prescription.group, example), mechanics.set_up(example), mechanics.posture
+        if at.point is not mechanics.point:
+            posture = with_point(posture, at.point)
+        posture = posture.in_middle(example.grip == "rope") if example.grip != "handle" else posture
+        # What the log knows of this client, and what of a load hands can use on this kit over the prescription's.
+        used = self.factor * prescription.handling_of(tried)
+        steady = stability(mechanics.set_up(example, *self.rest))
+        cost = setup_cost(example, mechanics.motion.support.contact)
+        return Use(
+            at, rest_of(mechanics, prescription.group, self.rest), posture, used, prescription.felt_of(tried), steady, cost
+        )
 
 
 def evaluate(
@@ -209,23 +255,19 @@ def evaluate(
     if batch is None:
         return _evaluate_body(question)
     q, prescription, mechanics = question, question.prescription, question.mechanics
-    group = prescription.group
     example = batch.setting(0, float(q.existing[0]))
-    at = reaction(mechanics, group, example)
+    use = q.use_of(example)
+    at, rest, used = use.at, use.rest, use.used
     spare = SPARE if mechanics.key.eased else 0.0
     rows = np.flatnonzero(_kept(batch.law.limits(at.point), batch.count, rejected, spare))
     if not len(rows):
         return None
-    rest = rest_of(mechanics, group, q.rest)
     shape = (batch.count, *at.point.shape)
     force = np.broadcast_to(batch.law.force(at.point), shape)[rows]
     force = press_across(example, mechanics.motion, mechanics.motion.support.contact, force)
     constant = batch.law.constant(at.point)
     steady = None if constant is None else np.broadcast_to(constant, shape)[rows]
     own = rest.effort if steady is None else rest.effort + dot(steady, at.per_newton)
-    # What the log knows of this client, and what of a load hands can use on this kit over the prescription's.
-    tried = mechanics.set_up(example)
-    used = q.factor * prescription.handling_of(tried)
     per_unit = dot(force, at.per_newton) / used
     wanted = equal_effort(own, per_unit, prescription.relative_effort)
     loads = np.isfinite(wanted)
@@ -235,12 +277,13 @@ def evaluate(
         exact = np.where(loads, wanted, q.existing[0])
         amount = round_to_existing(exact, own, per_unit, prescription.relative_effort, q.existing)
     effort = own + amount[:, None] * per_unit
-    curve = own + amount[:, None] * per_unit * used * prescription.felt_of(tried)
-    parts, ratio = _parts(q, effort, amount, example, curve)
+    curve = own + amount[:, None] * per_unit * used * use.felt
+    parts, ratio = _parts(q, effort, amount, use, curve)
     # Without the target's share the match is an upper bound, so placements are looked at in full best bound first, a chunk
     # at a time, until no other can be better.
     bound = np.where(loads | (q.fixed is not None), weigh(parts, np.ones(len(rows)), q.lens), -1.0)
-    match, target = _finish(q, batch, at, rest, rows, bound, force * amount[:, None, None], steady, example, rejected, floor)
+    pull = force * amount[:, None, None]
+    match, target = _finish(q, batch, use, rows, bound, pull, steady, example.both_sides, rejected, floor)
     if match.max() < 0:
         return None
     spread = {k: _scatter(batch.count, rows, v, 0.0) for k, v in (parts | {"target": target}).items()}
@@ -261,7 +304,7 @@ def _evaluate_body(q: Question) -> Evaluation | None:
 
 
 def _parts(
-    q: Question, effort: Floats, amount: Floats, example: Setting | None, shape: Floats | None = None
+    q: Question, effort: Floats, amount: Floats, use: Use | None, shape: Floats | None = None
 ) -> tuple[dict[str, Floats], Floats]:
     """Parts of the match without the target's, and the effort ratio, from relative efforts (placement, pose).
 
@@ -273,40 +316,35 @@ def _parts(
     ratio = np.maximum(effort.max(axis=-1), 1e-9) / q.prescription.relative_effort
     count, one = len(amount), np.ones(len(amount))
     step_up, most, cost = one, one, 0.0
-    if example is not None:
+    if use is not None:
         safe = np.maximum(amount, 1e-9)
         place = np.clip(np.searchsorted(q.existing, amount - 1e-9), 0, len(q.existing) - 1)
         step_up = q.existing[np.minimum(place + 1, len(q.existing) - 1)] / safe
         most = q.existing[-1] / safe
-        cost = setup_cost(example, q.mechanics.motion.support.contact)
-    sources = [] if example is None else [example, *q.rest]
-    steady = np.full(count, stability(q.mechanics.set_up(*sources)))
+        cost = use.setup_cost
+    steady = np.full(count, stability(q.mechanics.set_up()) if use is None else use.stability)
     kind = np.broadcast_to(q.kind, (count,))
     measured = Measured(own_peak(profile), ratio, steady, step_up, most, np.full(count, cost), kind)
     return parts_of(measured, q.prescription.wanted, [*q.lens.weights, *q.names]), ratio
 
 
 def _finish(
-    q: Question, batch: Placements, at: Reaction, rest: Rest, rows: Ints, bound: Floats, pull: Floats, steady: Floats | None,
-    example: Setting, rejected: dict[str, int], floor: float,
+    q: Question, batch: Placements, use: Use, rows: Ints, bound: Floats, pull: Floats, steady: Floats | None,
+    both_sides: bool, rejected: dict[str, int], floor: float,
 ) -> tuple[Floats, Floats]:  # fmt: skip
     """Match and target part of the placements ``rows``, those that cannot be the best left at -1, (row,) each."""
     prescription, motion = q.prescription, q.mechanics.motion
     order = np.argsort(-bound, kind="stable")
     match, target = np.full(len(rows), -1.0), np.zeros(len(rows))
-    posture = q.mechanics.posture
-    if at.point is not q.mechanics.point:
-        posture = with_point(posture, at.point)
-    posture = posture.in_middle(example.grip == "rope") if example.grip != "handle" else posture
     for start in range(0, len(order), CHUNK):
         chunk = order[start : start + CHUNK]
         if bound[chunk[0]] <= max(match.max(), floor) and q.fixed is None:
             break
         force = pull[chunk] if steady is None else pull[chunk] + steady[chunk]
-        moment = rest.moment + (at.moments @ force[..., None])[..., 0]
+        moment = use.rest.moment + (use.at.moments @ force[..., None])[..., 0]
         target[chunk] = np.minimum(1.0, motion.share(prescription.group, moment) / prescription.share)
         end = None if batch.law.far_end is None else batch.law.far_end[rows[chunk]]
-        limits = placement_limits(posture, end, force, example.both_sides, q.farthest, prescription.lean, batch.law.overhang)
+        limits = placement_limits(use.posture, end, force, both_sides, q.farthest, prescription.lean, batch.law.overhang)
         kept = _kept(limits, len(chunk), rejected) & (bound[chunk] >= 0)
         match[chunk] = np.where(kept, carried(target[chunk]) * bound[chunk], -1.0)
     return match, target
@@ -316,9 +354,11 @@ def _kept(limits: Sequence[Limit], count: int, rejected: dict[str, int], spare: 
     """Which placements keep all limits with so much to spare, (placement,); counts what the others break, by its words."""
     kept = np.ones(count, dtype=bool)
     for limit in limits:
-        broken = np.broadcast_to(limit.margin < spare if spare else ~limit.kept, (count,))
-        rejected[limit.words] = rejected.get(limit.words, 0) + int(broken.sum())
-        kept &= ~broken
+        within = np.asarray(limit.margin >= spare if spare else limit.kept)
+        if not within.all():
+            broken = int(np.count_nonzero(~within)) if within.ndim else count
+            rejected[limit.words] = rejected.get(limit.words, 0) + broken
+            kept &= within
     return kept
 
 

@@ -11,6 +11,7 @@ import hashlib
 from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any, Protocol
 
 import numpy as np
@@ -73,6 +74,21 @@ class ReachTable:
         return sum(len(r) for r in self.rows.values())
 
 
+@dataclass(frozen=True)
+class KeyList:
+    """Variants that a table covers, as a part of its name: hundreds of keys, hashed once."""
+
+    keys: tuple[VariantKey, ...]
+
+    @cached_property
+    def _hash(self) -> int:
+        return hash(self.keys)
+
+    def __hash__(self) -> int:
+        """Computed once."""
+        return self._hash
+
+
 class PersistentCache(Protocol):
     """Where segments outlast the process."""
 
@@ -124,7 +140,8 @@ def build_reach_table(
     keys = list_variant_keys(place) if keys is None else keys
     carriers = repr([k for k in place.kit if not k.loads])
     loads: list[tuple[KitItem | None, Floats]] = [*distinct_items(place.kit), (None, np.zeros(1))]
-    names: list[object] = [(body, place.room, carriers, repr(item), amounts.tobytes(), tuple(keys)) for item, amounts in loads]
+    covered = KeyList(tuple(keys))
+    names: list[object] = [(body, place.room, carriers, repr(item), amounts.tobytes(), covered) for item, amounts in loads]
     by_name = dict(zip(names, loads, strict=True))
 
     def work() -> ReachTable:

@@ -334,15 +334,18 @@ def _kept(use: KitUse, batch: VariantBatch, pair: Ints, placement: Ints, farthes
     far = use.batch.law.far_end
     if far is None or not len(pair):
         return np.ones(len(pair), bool)
+    # Muscles of one variant share its placements: each is looked at once.
+    single, of_row = np.unique(batch.variant[pair] * use.batch.count + placement, return_inverse=True)
+    variant, placement = np.divmod(single, use.batch.count)
     end = np.broadcast_to(far, (use.batch.count, 3))[placement]
-    postures, variant = batch.postures_in_middle if use.shared_grip else batch.postures, batch.variant[pair]
+    postures = batch.postures_in_middle if use.shared_grip else batch.postures
     near = postures.select(variant, "near", "on_bench", "recline")
     places = place_limits(near, end, use.both_sides, farthest, use.batch.law.overhang)
     kept = np.asarray(np.all([limit.kept for limit in places], axis=0))
     rows = np.flatnonzero(kept)
     lines = line_limits(postures.select(variant[rows], "lower", "upper", "radius", "point", "cushions"), end[rows])
     kept[rows] = np.all([limit.kept for limit in lines], axis=0)
-    return kept
+    return np.asarray(kept[of_row])
 
 
 def _shares(batch: VariantBatch, bears: Bools, found: IndexRows) -> Singles:

@@ -69,10 +69,17 @@ class LocalSearch:
     lens: Lens
     farthest: float = np.inf
     rejected: dict[str, int] = field(default_factory=dict)
+    _asked: dict[object, Question] = field(default_factory=dict, repr=False)
 
     def ask(self, mechanics: VariantMechanics, amounts: Floats, rest: Sequence[Setting] = ()) -> Question:
         """The question that placements on a variant answer."""
-        return Question(mechanics, self.prescription, self.lens, amounts, rest, farthest=self.farthest)
+        # Told apart by what they hold, which they keep: a climb asks the same hundreds of times.
+        like = id(mechanics), id(amounts), *map(id, rest)
+        found = self._asked.get(like)
+        if found is None:
+            found = Question(mechanics, self.prescription, self.lens, amounts, tuple(rest), farthest=self.farthest)
+            self._asked[like] = found
+        return found
 
     def evaluate_settings(
         self, mechanics: VariantMechanics, settings: Sequence[Setting], amounts: Floats, rest: Sequence[Setting] = ()

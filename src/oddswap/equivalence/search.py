@@ -119,7 +119,7 @@ class Search:
         self.local_search = LocalSearch(self.prescription, self.lens, self.place.farthest)
         conversion, strains = self.filters.conversion, self.filters.strains
         answerer = Answerer(self.prescription, self.place, self.lens, conversion, strains)
-        self.shortlist = Shortlist(answerer, self.local_search, self.filters, lambda made: self.refine(made, steps=FEW_STEPS))
+        self.shortlist = Shortlist(answerer, self.local_search, self.filters, lambda made, few: self.refine(made, steps=few))
 
     def run(self) -> list[Swap]:
         """The swaps, best first.

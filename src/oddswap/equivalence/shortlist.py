@@ -17,7 +17,7 @@ from oddswap.equivalence.candidates import (
 )
 from oddswap.equivalence.conversion import lift_of
 from oddswap.equivalence.filters import SearchFilters
-from oddswap.equivalence.local_search import LocalSearch
+from oddswap.equivalence.local_search import FEW_STEPS, LocalSearch
 from oddswap.equivalence.plain import fuss
 from oddswap.equivalence.rules import rules
 from oddswap.errors import DomainError
@@ -38,6 +38,8 @@ ROUNDING = 5.0
 """Points that an answer may come out above its candidate, once its load is rounded."""
 NAMED = 3
 """Other items named at most for when a set-up's own is in use."""
+AS_GOOD = 0.5
+"""Points of match under a set-up's own within which the same on another item stands as well as it can."""
 ALIKE_PART = 0.6
 """Part of a set-up's match that the same on another item must reach to be named for when its own is in use."""
 
@@ -50,14 +52,14 @@ class Shortlist:
         answerer: What answers them.
         local_search: What places them.
         filters: What is wanted first.
-        refine: Places starts of each of some groups finely.
+        refine: Places starts of each of some groups finely, in so many steps at most.
         missed: Answers that nobody would send, with why.
     """
 
     answerer: Answerer
     local_search: LocalSearch
     filters: SearchFilters
-    refine: Callable[[Sequence[Sequence[Candidate]]], list[Candidate]]
+    refine: Callable[[Sequence[Sequence[Candidate]], int], list[Candidate]]
     missed: list[tuple[Swap, str]] = field(default_factory=list)
 
     def choose(self, found: Sequence[Candidate]) -> list[Swap]:
@@ -137,9 +139,11 @@ class Shortlist:
             changed = first.with_item(item)
             if changed is not None:
                 made += self.local_search.evaluate_settings(candidate.mechanics, [changed], item.amounts())
-        # As it stands there; the likeliest few are then placed finely.
+        # As it stands there; the likeliest few are then placed finely, where they lost something on the way.
         likely = sorted(made, key=lambda c: -c.match)[:most]
-        return [c for one in likely for c in self.refine([[one]])[:1] if c.match > ALIKE_PART * candidate.match]
+        steps = [FEW_STEPS if one.match < candidate.match - AS_GOOD else 0 for one in likely]
+        placed = [c for one, few in zip(likely, steps, strict=True) for c in self.refine([[one]], few)[:1]]
+        return [c for c in placed if c.match > ALIKE_PART * candidate.match]
 
     def answer(self, candidate: Candidate) -> Swap | None:
         """A candidate as an answer; None where whole centimetres or its final load pushed it over a limit, or where it would be

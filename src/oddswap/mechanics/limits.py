@@ -186,6 +186,8 @@ class Posture:
         Args:
             far_end: Pulley or anchor, m, (..., xyz).
         """
+        if not self.cushions.any():
+            return np.full(far_end.shape[:-1], np.inf)
         origin, along, normal, long = np.moveaxis(self.cushions[..., None, :, :, :], -2, 0)
         start, end = self.point[..., :, None, :], far_end[..., None, None, :]
         from_start, from_end = dot(start - origin, normal), dot(end - origin, normal)

@@ -6,6 +6,7 @@ import datetime as dt
 import hashlib
 import secrets
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from oddswap.documents.card import CardDoc
@@ -136,13 +137,19 @@ def opened(number: int, revision: int) -> None:
 def newest_revision(number: int) -> tuple[int, str, CardDoc] | None:
     """Number, digest and contents of what a card says now; None before it says anything."""
     row = CardRevision.select().where(CardRevision.card == number).order_by(CardRevision.number.desc()).first()
-    return None if row is None else (row.number, row.digest, CardDoc.model_validate_json(row.document))
+    return None if row is None else (row.number, row.digest, _document(row.document))
+
+
+@lru_cache(64)
+def _document(text: str) -> CardDoc:
+    """A card's contents, read once: every set that is sent is held against them."""
+    return CardDoc.model_validate_json(text)
 
 
 def revision(number: int, which: int) -> CardDoc | None:
     """What a card said in an earlier revision."""
     row = CardRevision.get_or_none(CardRevision.card == number, CardRevision.number == which)
-    return None if row is None else CardDoc.model_validate_json(row.document)
+    return None if row is None else _document(row.document)
 
 
 def add_revision(number: int, digest: str, document: CardDoc) -> CardDoc:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import datetime as dt
+from itertools import count
+from typing import Any
 
 from peewee import (
     CharField,
@@ -15,8 +17,34 @@ from peewee import (
     TextField,
 )
 
+
+class CountingDatabase(SqliteDatabase):
+    """A database that numbers what this process writes to it, so that an answer can be kept until something was written.
+
+    A number is set once what was written can be seen, and never twice: what is read after a number was read holds at least
+    what was written up to it.
+    """
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self._numbers = count(1)
+        self.written = 0
+
+    def execute_sql(self, sql: str, params: Any = None) -> Any:
+        """See ``SqliteDatabase``."""
+        cursor = super().execute_sql(sql, params)
+        if not sql.startswith(("SELECT", "PRAGMA")):
+            self.written = next(self._numbers)
+        return cursor
+
+    def commit(self) -> Any:
+        """See ``SqliteDatabase``."""
+        super().commit()
+        self.written = next(self._numbers)
+
+
 # A deferred BEGIN would lose concurrent read-modify-writes; IMMEDIATE takes the write lock first.
-database = SqliteDatabase(None, autoconnect=False, lock_type="IMMEDIATE")
+database = CountingDatabase(None, autoconnect=False, lock_type="IMMEDIATE")
 
 
 def now() -> dt.datetime:

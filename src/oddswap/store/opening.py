@@ -18,7 +18,8 @@ MIGRATIONS = Path(__file__).parent / "migrations"
 APPLICATION_ID = 0x4F445357
 """What SQLite keeps in a file's head to tell whose it is: ODSW."""
 # An answer that promises to have stored must outlive the machine's power: synchronous FULL.
-PRAGMAS = {"journal_mode": "wal", "foreign_keys": 1, "synchronous": 2, "cache_size": -16_000}
+# Every connection has a page cache of its own, kB: forty at a time must stay small.
+PRAGMAS = {"journal_mode": "wal", "foreign_keys": 1, "synchronous": 2, "cache_size": -2_000}
 
 
 class StoreError(RuntimeError):
@@ -49,6 +50,16 @@ def connected() -> Iterator[None]:
         raise GoneError(f"{path.name} was moved, deleted or replaced. Put it back, or stop the app and start it again")
     with database.connection_context():
         yield
+
+
+def content() -> tuple[object, ...]:
+    """Names what the file holds without reading it: it changes with whatever this process or another one writes."""
+    path, out = path_in_use(), list[object]([database.written])
+    for file in (path, path.with_name(path.name + "-wal")):
+        # The log of what is not yet in the file comes and goes with connections; empty it says nothing.
+        at = file.stat() if file.exists() else None
+        out.append((at.st_mtime_ns, at.st_size) if at is not None and at.st_size else None)
+    return str(path), *out
 
 
 def inspect(path: Path, filled: bool = False) -> None:

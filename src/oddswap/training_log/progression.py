@@ -72,10 +72,7 @@ class Case:
     @cached_property
     def sessions(self) -> list[list[LoggedSet]]:
         """Sets by day, in order."""
-        by_day: dict[int, list[LoggedSet]] = {}
-        for s in sorted(self.sets, key=lambda s: (s.day, s.order)):
-            by_day.setdefault(int(s.day), []).append(s)
-        return [by_day[day] for day in sorted(by_day)]
+        return by_session(self.sets)
 
     def restated(self, amount: float) -> Target:
         """The written repetitions restated for what an amount asks, in the span of repetitions worth doing."""
@@ -98,6 +95,14 @@ class Case:
     def target(self) -> Target:
         """The same for the amount of last time, or the one to begin with."""
         return self.target_at(_last(self))
+
+
+def by_session(sets: Sequence[LoggedSet]) -> list[list[LoggedSet]]:
+    """Sets by day, in order."""
+    by_day: dict[int, list[LoggedSet]] = {}
+    for s in sorted(sets, key=lambda s: (s.day, s.order)):
+        by_day.setdefault(int(s.day), []).append(s)
+    return [by_day[day] for day in sorted(by_day)]
 
 
 def next_time(case: Case) -> Advice:
@@ -145,14 +150,14 @@ def _by_repetitions(case: Case, sessions: Sequence[Sequence[LoggedSet]], amount:
         return _at(
             case, amount, "hold", target.low, f"{reps[0]} of {target.low} in the first set: again before anything changes"
         )
-    plateau = _plateau(sessions)
+    stuck = plateau(sessions)
     if min(reps) >= target.high and spare >= 0:
         return _up(case, amount, f"{target.high} in every set")
     if spare >= 2 and min(reps) >= target.low:
         return _up(case, amount, f"{spare + target.rir:.0f} left where {target.rir} are meant, and no set tired")
-    if plateau:
+    if stuck:
         return _at(
-            case, amount, "swap", target.high, f"no progress in {plateau} sessions: another lift for a while, or an easy week"
+            case, amount, "swap", target.high, f"no progress in {stuck} sessions: another lift for a while, or an easy week"
         )
     aim = min(target.high, min(reps) + 1)
     fell = reps[-1] < target.low
@@ -253,7 +258,7 @@ def _falls(sessions: Sequence[Sequence[LoggedSet]]) -> bool:
     return len(first) > n and all(b < a * 0.99 for a, b in itertools.pairwise(first))
 
 
-def _plateau(sessions: Sequence[Sequence[LoggedSet]]) -> int:
+def plateau(sessions: Sequence[Sequence[LoggedSet]]) -> int:
     """Over how many sessions nothing has risen; 0 where something has."""
     n = int(rules("next")["plateau_sessions"])
     best = [max(s.shown for s in session) for session in sessions[-LOOKED_BACK:]]

@@ -7,6 +7,7 @@
   import { navigate, p, route } from '../../router';
   import Bring from './Bring.svelte';
   import Cards from './Cards.svelte';
+  import Due from './Due.svelte';
   import { Log } from './log.svelte';
   import NoteSets from './NoteSets.svelte';
   import NextTime from './NextTime.svelte';
@@ -102,6 +103,7 @@
           <div class="mt-3">
             <Scale {lift} width={Math.max(420, wide - 40)} height={300} unit={lift.unit || 'reps'} />
           </div>
+          {#each lift.due as due (due.like)}<Due {log} line={lift.line} {due} />{/each}
           <NextTime {log} {lift} />
           <Sets {log} {lift} />
         {:else}

@@ -109,6 +109,27 @@ export class Log {
     );
   }
 
+  /** Another lift stands in a line's place from the next session on. */
+  async rotate(line: number, place: number, next: Schemas['NextLiftDoc']) {
+    const path = { params: { path: { line } } };
+    const body = { place, rank: {}, key: next.key, note: '' };
+    await this.did(
+      `${next.title} from the next session on.`,
+      ask(api.POST('/api/lines/{line}/accepted', { ...path, body: body as never })),
+      async () => {
+        const undone = { params: { path: { line }, query: { place } } };
+        await this.did('As it was.', ask(api.DELETE('/api/lines/{line}/accepted', undone)));
+      },
+    );
+  }
+
+  /** A lift that is due for a change is kept: the choice for next time says so. */
+  async keepOn(due: Schemas['DueDoc']) {
+    const advice = this.lift?.next.find((x) => x.like === due.like);
+    if (advice)
+      await this.choose(advice, { kind: 'hold', amount: advice.amount, reps: advice.reps, why: '' });
+  }
+
   async takeBack(id: string) {
     const made = crypto.randomUUID();
     await this.did(
