@@ -16,6 +16,7 @@ from oddswap.store import cards, log
 from oddswap.store.opening import connected
 
 PLACE = 2  # the hotel
+HALL = 1  # where nothing else is logged
 
 
 @pytest.fixture(scope="module")
@@ -343,3 +344,40 @@ def test_a_card_follows_the_week_and_the_sets_one_by_one(web, handed):
         assert card(weeks=weeks, starts=str(today - dt.timedelta(days=7)))[0].week == ""
     finally:
         web.put(f"/api/programs/{number}", json=before)
+
+
+def test_a_lift_kept_for_weeks_is_due_for_another_until_one_is_taken_or_it_is_kept(web, handed):
+    line = web.get("/api/clients/1").json()["programs"][0]["lines"][1]["id"]
+    days = [dt.datetime.now(dt.UTC) - dt.timedelta(days=4 * k, hours=1) for k in range(11)]
+    found = web.post(f"/api/lines/{line}/match", json={"place": HALL}).json()
+    taken = web.post(f"/api/lines/{line}/accepted", json={"place": HALL, "key": found["swaps"][0]["key"]})
+    assert taken.status_code == 200
+    session = {"session": handed[0], "place": HALL}
+    entries = [entry(line, 10, amount=7.0, at=at) for at in days]
+
+    def due():
+        lifts = web.get("/api/clients/1/log").json()["lifts"]
+        return next((d for x in lifts if x["line"] == line for d in x["due"] if d["place"] == HALL), None)
+
+    def wanted():
+        return [x for x in web.get("/api/attention").json()["items"] if x["what"] == "rotation" and f"#{line}" in x["path"]]
+
+    assert web.post("/api/clients/1/log", json=session | {"entries": entries[:8]}).status_code == 200
+    assert due() is None  # four weeks
+    assert web.post("/api/clients/1/log", json=session | {"entries": entries[8:]}).status_code == 200
+    told = due()
+    assert told["words"] == "40 days the same, the last 4 sessions without progress"
+    assert len(wanted()) == 1
+    offered = web.get(f"/api/lines/{line}/next", params={"place": HALL}).json()
+    assert offered["passed"]
+    for one in offered["lifts"]:
+        assert one["title"] != told["title"] or one["kit"] != told["kit"]
+        assert int(one["words"].split(": ")[1].split(" %")[0]) >= 60
+    body = {"place": HALL, "key": offered["lifts"][0]["key"]}
+    assert web.post(f"/api/lines/{line}/accepted", json=body).status_code == 200
+    assert (due(), wanted()) == (None, [])
+    assert web.delete(f"/api/lines/{line}/accepted", params={"place": HALL}).status_code == 200
+    assert due() == told
+    choice = {"id": str(uuid.uuid4()), "like": told["like"], "kind": "hold", "amount": 7.0, "reps": 10}
+    assert web.post("/api/clients/1/log/choice", json=choice).status_code == 200
+    assert (due(), wanted()) == (None, [])

@@ -17,6 +17,7 @@ from oddswap.documents.log import BasisDoc, EntryDoc, LoggedSetDoc
 from oddswap.equivalence.conversion import one_repetition_maximum
 from oddswap.training_log.learning import Belief, expected_repetitions, learn, pooled, shifts
 from oddswap.training_log.progression import Case, next_time, other_choices
+from oddswap.training_log.rotation import rotation_due
 from oddswap.training_log.rules import rules
 from oddswap.training_log.sets import EffortScale, LoggedSet, Target, written_load, written_strength
 
@@ -254,3 +255,19 @@ def test_back_off_sets_and_easy_weeks_say_nothing_of_next_time():
     # A week at six tenths: nothing to go by.
     eased, first = next_of(basis.model_copy(update={"parts": [0.6, 0.36, 0.36]}))
     assert (eased, first.kind) == ([False, False, False], "first")
+
+
+def test_a_lift_is_kept_about_a_month_and_longer_while_it_rises():
+    """Common practice, no source: keep a lift a month or so, unless the log says otherwise."""
+
+    def due(many, rising=0.0, today=None, kept_since=-1e9):
+        sets = [logged(4 * d, 20.0 + rising * d, 10) for d in range(many)]
+        return rotation_due(sets, 4 * (many - 1) + 3 if today is None else today, kept_since)
+
+    assert due(8) == ""  # four weeks
+    assert "36 days the same, the last 4 sessions without progress" in due(10)
+    assert due(10, rising=0.5) == ""
+    assert "however well it goes" in due(23, rising=0.5)
+    # It was given up already, or a coach chose to keep it.
+    assert due(10, today=36 + rules("next")["rotate_days"] + 1) == ""
+    assert due(10, kept_since=30.0) == ""

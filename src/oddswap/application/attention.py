@@ -29,10 +29,16 @@ def attention() -> AttentionDoc:
 
 def _of_client(number: int) -> Iterator[AttentionItemDoc]:
     name = records.client_name(number)
-    yield from noted(number, ("attention", name), lambda book: list(_of_log(number, name, book)))
-    for line, due in still_due(number, noted(number, "due", _due)):
-        words = f"{due.title}, {due.place_name}: {due.words}"
-        yield _item("rotation", number, name, words, None, f"/clients/{number}/log#{line}")
+    due: dict[str, list[DueDoc]] = {}
+    for line, one in still_due(noted(number, "due", _due)):
+        due.setdefault(f"/clients/{number}/log#{line}", []).append(one)
+    for item in noted(number, ("attention", name), lambda book: list(_of_log(number, name, book))):
+        # A lift without progress that a change is due for is told once.
+        if not (item.what == "plateau" and item.path in due):
+            yield item
+    for path, lifts in due.items():
+        places = " and ".join(dict.fromkeys(d.place_name for d in lifts))
+        yield _item("rotation", number, name, f"{lifts[0].title}, {places}: {lifts[0].words}", None, path)
     for card in cards.cards_of(number):
         waited = (now() - card.made_at).days
         if card.holds and card.opened_at is None and waited >= UNOPENED_DAYS:

@@ -156,7 +156,7 @@ def read_log(client: int, name: str) -> LogDoc:
     book = open_book(client)
     made = _logs.get((book, name, units_shown()), lambda: _read_log(client, name, book))
     # What was accepted since is no matter of the log.
-    due = still_due(client, [(lift.line, d) for lift in made.lifts for d in lift.due])
+    due = still_due([(lift.line, d) for lift in made.lifts for d in lift.due])
     lifts = [lift.model_copy(update={"due": [d for line, d in due if line == lift.line]}) for lift in made.lifts]
     return made.model_copy(update={"lifts": lifts})
 

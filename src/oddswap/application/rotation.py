@@ -7,12 +7,14 @@ from collections.abc import Mapping, Sequence
 
 from oddswap.application.lessons import Book, day_of
 from oddswap.application.matching import match_line
+from oddswap.documents.accepted import AcceptedDoc
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.log_view import DueDoc, NextLiftDoc, NextLiftsDoc
 from oddswap.documents.match import SwapDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import RankDoc
+from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.conversion import lift_named
 from oddswap.store import log, swaps
 from oddswap.training_log.rotation import rotation_due
@@ -50,17 +52,23 @@ def due_lifts(book: Book, line: int, sets: Sequence[LoggedSet], by_key: Mapping[
         words = rotation_due(mine, book.today, max(chosen, default=float("-inf")))
         if words and last.place is not None:
             c = last.context
-            at = last.done_at.replace(tzinfo=dt.UTC)
-            told = {"place": last.place, "place_name": c.place_name, "title": c.title, "kit": c.kit}
-            out.append(DueDoc(**told, words=words, like=last.key, last=at))
+            told = {"place": last.place, "place_name": c.place_name, "title": c.title, "kit": c.kit, "lift": basis.family}
+            out.append(DueDoc(**told, words=words, like=last.key))
     return out
 
 
-def still_due(client: int, due: Sequence[tuple[int, DueDoc]]) -> list[tuple[int, DueDoc]]:
-    """Those, by line, in whose place nothing was accepted since they were last done."""
-    taken = swaps.accepted_times(client) if due else {}
-    none = dt.datetime.min
-    return [(n, d) for n, d in due if taken.get((n, d.place), none).replace(tzinfo=dt.UTC) <= d.last]
+def still_due(due: Sequence[tuple[int, DueDoc]]) -> list[tuple[int, DueDoc]]:
+    """Those, by line, in whose place no other lift was accepted by now."""
+    now = {(s.line, s.place): _accepted_lift(s) for s in swaps.accepted([n for n, _ in due])} if due else {}
+    return [(n, d) for n, d in due if now.get((n, d.place), d.lift) == d.lift]
+
+
+_lifts: SharedCache[tuple[int, int], str] = SharedCache(4000)
+"""By number and contents of an accepted swap, which lift it is."""
+
+
+def _accepted_lift(swap: swaps.AcceptedSwapRecord) -> str:
+    return _lifts.get((swap.id, hash(swap.document)), lambda: _family(AcceptedDoc.model_validate_json(swap.document).swap))
 
 
 def next_lifts(
@@ -80,21 +88,22 @@ def next_lifts(
     Raises:
         DomainError: Where nothing there can load the target.
     """
-    since = book.today - rules("next")["lately_days"]
-    done: dict[str, tuple[float, str]] = {}
+    done: dict[str, str] = {}
     for e in book.entries:
-        if e.document.set is None or e.document.line != number or e.place != where or e.context is None:
+        if e.document.set is None or e.place != where or e.context is None:
             continue
-        if day_of(e.done_at) >= since:
-            done[e.context.basis.family] = day_of(e.done_at), f"{e.context.title}, last on {_date(e.done_at)}"
+        own = e.document.line == number
+        if book.today - day_of(e.done_at) <= rules("next")["lately_days" if own else "rotate_days"]:
+            whose = "" if own else f" in {e.context.line_name}"
+            done[e.context.basis.family] = f"{e.context.title}{whose}, last on {_date(e.done_at)}"
     lifts, passed = dict[str, NextLiftDoc](), list[str]()
     for swap in match_line(client, line, place, ranking, curves=False).swaps:
         family = _family(swap)
         like = next((p.value for p in swap.parts if p.name == "profile"), 0.0)
         if family in done:
-            passed.append(done[family][1])
+            passed.append(done[family])
         elif like >= rules("next")["like_profile"] and len(lifts) < OFFERED and family not in lifts:
-            words = f"hard where the written lift is: {like:.0%} of the profile in common"
+            words = f"hard where the written lift is: {100 * like:.0f} % of the profile in common"
             told = {"key": swap.key, "title": swap.title, "kit": swap.kit, "load": swap.load.words, "match": swap.match}
             lifts[family] = NextLiftDoc(**told, words=words)
     return NextLiftsDoc(lifts=list(lifts.values()), passed=list(dict.fromkeys(passed)))

@@ -110,8 +110,8 @@ class DueDoc(Result):
     """Why."""
     like: str
     """Id of its last set."""
-    last: dt.datetime
-    """When that was done."""
+    lift: str
+    """Movement and kinds of kit."""
 
 
 class NextLiftDoc(Result):

@@ -81,18 +81,6 @@ def stale_swaps(client_number: int) -> list[StaleSwap]:
     return [StaleSwap(s, names[s.line]) for s in accepted(list(names)) if s.match_now is not None] if names else []
 
 
-def accepted_times(client_number: int) -> dict[tuple[int, int], dt.datetime]:
-    """By line and place of a client, when the newest swap in force was accepted, UTC."""
-    rows = (
-        AcceptedSwap.select(AcceptedSwap.line, AcceptedSwap.place, AcceptedSwap.accepted_at)
-        .join(Line)
-        .join(Program)
-        .where(Program.client == client_number, AcceptedSwap.undone_at.is_null())
-        .order_by(AcceptedSwap.id)
-    )
-    return {(r.line_id, r.place_id): r.accepted_at for r in rows}
-
-
 def keep_match(swap: int, match: float | None) -> None:
     """Keep an accepted swap's match today, 0 to 100, where it is stale, None where it is not."""
     AcceptedSwap.update(match_now=match).where(AcceptedSwap.id == swap).execute()

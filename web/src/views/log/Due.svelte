@@ -43,7 +43,7 @@
     <ul class="mt-1">
       {#each next.lifts as one (one.key)}
         <li
-          class="grid grid-cols-1 gap-x-4 border-t border-line py-1.5 sm:grid-cols-[minmax(0,3fr)_88px_minmax(0,4fr)_80px]"
+          class="grid grid-cols-1 gap-x-4 border-t border-line py-1.5 sm:grid-cols-[minmax(0,3fr)_124px_minmax(0,4fr)_64px]"
         >
           <span class="min-w-0"
             ><strong>{one.title}</strong><span class="block text-muted">{one.kit}</span></span

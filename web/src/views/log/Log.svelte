@@ -101,7 +101,7 @@
         {/if}
         {#if lift}
           <div class="mt-3">
-            <Scale {lift} width={Math.max(420, wide - 40)} height={300} unit={lift.unit || 'reps'} />
+            <Scale {lift} width={Math.max(300, wide - 40)} height={300} unit={lift.unit || 'reps'} />
           </div>
           {#each lift.due as due (due.like)}<Due {log} line={lift.line} {due} />{/each}
           <NextTime {log} {lift} />

@@ -49,9 +49,10 @@
   const labels = $derived.by(() => {
     const ends = [-1, -1];
     return changes.map((c) => {
-      const row = ends.findIndex((end) => end < c.x);
-      const at = row < 0 ? -1 : row;
-      if (at >= 0) ends[at] = c.x + c.name.length * 7 + 12;
+      const end = c.x + c.name.length * 7 + 4;
+      // One that would run out of the picture is left to the legend.
+      const at = end > width ? -1 : ends.findIndex((before) => before < c.x);
+      if (at >= 0) ends[at] = end + 8;
       return { ...c, row: at };
     });
   });
