@@ -8,7 +8,7 @@ from hypothesis import settings
 from oddswap.application.versions import rules_digest
 from oddswap.equipment.band import Band, PullPoint
 from oddswap.equipment.cable import CableColumn
-from oddswap.equivalence.index import use_disk_cache
+from oddswap.equivalence.index import use_disk_cache, use_threads
 from oddswap.mechanics.body import Body
 from oddswap.store.disk_cache import DiskCache
 
@@ -27,6 +27,8 @@ def tables(tmp_path_factory, worker_id) -> DiskCache:
 @pytest.fixture(autouse=True)
 def _with_tables(tables):
     use_disk_cache(tables)
+    # Another worker has the other core.
+    use_threads(1)
 
 
 @pytest.fixture

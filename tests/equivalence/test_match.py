@@ -8,6 +8,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from oddswap.equivalence.lenses import PARTS, Lens, lens_by_id, lenses
+from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import (
     Measured,
     Wanted,
@@ -37,6 +38,8 @@ def parts(shape, wanted, **figures):
 
 @given(SHAPES, SHAPES, st.floats(0.2, 5), st.floats(0.2, 5))
 def test_parts_lie_between_none_and_all_and_size_does_not_count(one, other, k, ratio):
+    # At the very height that counts as loaded, rounding decides.
+    assume((np.abs(own_peak(one) - rules("lenses")["parts"]["empty"]) > 1e-9).all())
     found = parts(one, other, ratio=ratio)
     assert set(found) == set(PARTS)
     assert all(0 <= float(v) <= 1 for v in found.values())

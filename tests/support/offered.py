@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import count
 
 import numpy as np
 
@@ -19,6 +20,8 @@ from oddswap.mechanics.body import Body
 from oddswap.store.demo import document
 
 BODIES = (Body(1.62, 58, "female"), Body(1.75, 75, "male"), Body(1.91, 96, "male"))
+ONE_CLIENT = 40
+"""Lists after which places change their clients."""
 PLACES = ("harbour-hall", "quay-hotel", "spare-room", "tallow-garage", "pier-club")
 
 
@@ -28,12 +31,16 @@ def demo_place(name: str) -> Place:
 
 
 def offered(seed: int) -> Iterator[tuple[PrescriptionProfile, Place, Swap]]:
-    """Swaps without end, with what they stand for and where."""
+    """Swaps without end, with what they stand for and where.
+
+    A few lists ask for one client a place, so that samples share what is computed of them; many go round all clients.
+    """
     rng, kinds, places = np.random.default_rng(seed), list(movements().values()), [demo_place(n) for n in PLACES]
-    while True:
-        body, kind = BODIES[rng.integers(len(BODIES))], kinds[rng.integers(len(kinds))]
+    for turn in count():
+        kind = kinds[rng.integers(len(kinds))]
         variants = variants_of(kind)
-        variant, place = variants[rng.integers(len(variants))], places[rng.integers(len(places))]
+        variant, where = variants[rng.integers(len(variants))], int(rng.integers(len(places)))
+        body, place = BODIES[(where + turn // ONE_CLIENT) % len(BODIES)], places[where]
         try:
             shown = usual(body, kind, variant)
             line = PrescribedLine(target_of(shown), shown.set_up, 3, 8, 12, 2)

@@ -343,7 +343,8 @@ def _kept(use: KitUse, batch: VariantBatch, pair: Ints, placement: Ints, farthes
     places = place_limits(near, end, use.both_sides, farthest, use.batch.law.overhang)
     kept = np.asarray(np.all([limit.kept for limit in places], axis=0))
     rows = np.flatnonzero(kept)
-    lines = line_limits(postures.select(variant[rows], "lower", "upper", "radius", "point", "cushions"), end[rows])
+    there = postures.select(variant[rows], "lower", "upper", "radius", "point", "cushions")
+    lines = line_limits(there, end[rows], use.both_sides)
     kept[rows] = np.all([limit.kept for limit in lines], axis=0)
     return np.asarray(kept[of_row])
 

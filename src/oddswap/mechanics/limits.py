@@ -133,6 +133,11 @@ class Posture:
             aside = 0.5 * body.own("trunk_radius") * np.array([0.0, 1.0, 0.0])
             lower, upper = (np.concatenate([ends, ends[:1] + aside, ends[:1] - aside]) for ends in (lower, upper))
             radius = np.concatenate([radius, radius[:1], radius[:1]])
+            # The other arm last: it is in the way only where both hands are loaded.
+            lower, upper = (
+                np.concatenate([ends, joints[f"left {joint}"][None]]) for ends, joint in ((lower, "shoulder"), (upper, "elbow"))
+            )
+            radius = np.concatenate([radius, radius[OWN_ARM : OWN_ARM + 1]])
         point = motion.point(contact)
         stance = motion.stance
         return Posture(
@@ -170,14 +175,17 @@ class Posture:
         near = self.near if rope or not self.near.shape[-3] else np.concatenate([ends, self.near], axis=-3)
         return replace(self, point=self.point * np.array([1.0, 0.0, 1.0]), radius=thinner, near=near)
 
-    def line_room(self, far_end: Floats) -> Floats:
+    def line_room(self, far_end: Floats, both_sides: bool) -> Floats:
         """Room between lines of pull and the body, m, negative where one cuts through; least over rods and poses, (...).
 
         Args:
             far_end: Pulley or anchor, m, (..., xyz), one for each stacked posture, or any number for a single one.
+            both_sides: Whether the left side is pulled alike: its arm stands in the way of a line that crosses over.
         """
         end = far_end[..., None, None, :]
-        gap = segment_distance(self.point[..., None, :, :], end, self.lower, self.upper) - self.radius
+        rods = slice(None) if both_sides and (far_end[..., 1] > 0).any() else slice(-1)
+        lower, upper, radius = self.lower[..., rods, :, :], self.upper[..., rods, :, :], self.radius[..., rods, :]
+        gap = segment_distance(self.point[..., None, :, :], end, lower, upper) - radius
         return np.asarray(gap.min(axis=(-1, -2)))
 
     def cushion_room(self, far_end: Floats) -> Floats:
@@ -268,7 +276,7 @@ def placement_limits(
     """
     if far_end is None:
         return []
-    out = [*place_limits(posture, far_end, both_sides, farthest, overhang), *line_limits(posture, far_end)]
+    out = [*place_limits(posture, far_end, both_sides, farthest, overhang), *line_limits(posture, far_end, both_sides)]
     if force is not None:
         held = np.where(posture.feet_alone, lean * posture.hold - posture.toppling(force, both_sides), np.inf)
         words = "the pull must not topple the client"
@@ -293,12 +301,12 @@ def place_limits(
     ]  # fmt: skip
 
 
-def line_limits(posture: Posture, far_end: Floats) -> list[Limit]:
+def line_limits(posture: Posture, far_end: Floats, both_sides: bool) -> list[Limit]:
     """Limits of what a line passes; see ``placement_limits``."""
     place, turn = "forward_cm", "Turn, or bring the hand across on the other side"
     return [
         Limit(place, posture.cushion_room(far_end), "the line of pull must not cut through the bench", "Move the bench"),
-        Limit(place, posture.line_room(far_end), "the line of pull must not cut through the body", turn),
+        Limit(place, posture.line_room(far_end, both_sides), "the line of pull must not cut through the body", turn),
     ]
 
 
@@ -315,6 +323,8 @@ def cushions_of(motion: Motion) -> Floats:
     return out
 
 
+OWN_ARM = 6
+"""Which rod the working arm is."""
 LEFT_ARM = 3
 """The last of the places that a column must not stand in are so many of the left arm."""
 

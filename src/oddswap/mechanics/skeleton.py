@@ -12,7 +12,7 @@ from typing import TypeVar
 
 import numpy as np
 
-from oddswap.mechanics.arm import Arm, ArmPath, place_arm, unit
+from oddswap.mechanics.arm import Arm, ArmPath, dot, norm, place_arm, turn, unit
 from oddswap.mechanics.body import Body, tables
 from oddswap.mechanics.leg import HEEL, Leg, about_y, place_leg
 from oddswap.mechanics.movement import BOTH_SIDES, Hold, Movement, Path, Sides, Values
@@ -79,6 +79,8 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     leg = place_leg(body, leg_coords, hip, pelvis)
     arm_path = path.arm if path.arm is not None else held_arm(path.hold, torso)
     arm = place_arm(body, arm_path, shoulder, torso)
+    if path.arm is None and path.hold == "close":
+        arm = place_arm(body, before_legs(body, arm_path, arm, leg), shoulder, torso)
 
     ahead, spine = torso[..., :, 0], torso[..., :, 2]
     neck = shoulders + body.own("neck") * spine
@@ -293,6 +295,41 @@ def held_arm(hold: Hold, torso: Floats) -> ArmPath:
         upper = unit(np.array([0.30, -0.40, -1.0]))
         return ArmPath(np.broadcast_to(upper, shape), np.broadcast_to(np.array([1.0, 0.3, 0.2]), shape), zero + 0.3, zero)
     return resting_arm(count)
+
+
+SWUNG = np.radians(np.linspace(0.0, 40.0, 21))
+"""How far arms that hold a bar close to the legs may swing ahead of them, radians."""
+
+
+def before_legs(body: Body, path: ArmPath, arm: Arm, leg: Leg) -> ArmPath:
+    """Arms that hold a bar close, swung ahead just as far as it takes for the bar to pass before thighs and shins.
+
+    Args:
+        body: The client.
+        path: How they hang.
+        arm: The same placed, (pose, ...).
+        leg: The leg, (pose, ...).
+    """
+    reach = (arm.grip - arm.shoulder)[:, [0, 2]]
+    c, s = np.cos(SWUNG)[:, None], np.sin(SWUNG)[:, None]
+    # Ahead and up, m, (angle, pose, 2): turned about the shoulders, from down to ahead.
+    turned = np.stack([reach[:, 0] * c - reach[:, 1] * s, reach[:, 0] * s + reach[:, 1] * c], axis=-1)
+    grip, room = arm.shoulder[:, [0, 2]] + turned, np.full(turned.shape[:-1], np.inf)
+    for top, bottom, radius in ((leg.hip, leg.knee, "thigh_radius"), (leg.knee, leg.ankle, "shank_radius")):
+        along = (bottom - top)[:, [0, 2]]
+        long = np.maximum(norm(along), 1e-9)
+        along = along / long[:, None]
+        rel = grip - top[:, [0, 2]]
+        down = dot(rel, np.broadcast_to(along, rel.shape))
+        off = rel[..., 1] * along[:, 0] - rel[..., 0] * along[:, 1]  # positive before the leg
+        past = down - np.clip(down, 0.0, long)
+        off = np.where(past == 0.0, off, np.hypot(off, past))
+        room = np.minimum(room, off - body.own(radius) - tables()["clearance"]["bar_radius"])
+    # Where none of the angles does, the widest is the best there is.
+    clear = room >= 0
+    swung = SWUNG[np.where(clear.any(axis=0), clear.argmax(axis=0), room.argmax(axis=0))]
+    # A trunk only pitches, so that a turn about its side to side axis is one about the world's.
+    return replace(path, upper_arm=turn(np.array([0.0, -1.0, 0.0]), swung, path.upper_arm))
 
 
 def resting_arm(count: int) -> ArmPath:
