@@ -22,6 +22,7 @@ from oddswap.store.opening import connected, open_store
 
 SITE = "http://gym.example"
 WORDS = {"ada": "a long made-up word", "bo": "another made-up word"}
+DAY = "2026-03-02"
 NUMBERS = ("client", "place", "program", "session", "line", "card", "run", "measurement")
 
 
@@ -72,19 +73,40 @@ def visit(house):
 
 def operations():
     spec = create_app().openapi()
-    return [(method.upper(), path, op) for path, ways in spec["paths"].items() for method, op in ways.items()]
+    schemas = spec["components"]["schemas"]
+    return [
+        (method.upper(), path, op | {"schemas": schemas}) for path, ways in spec["paths"].items() for method, op in ways.items()
+    ]
 
 
-def asked(client, method, path, of, operation):
-    """Ask an operation for somebody's records, with its document's example for a body."""
+def whole_body(operation, of):
+    """The example of what an operation takes, about somebody's records; None where it takes nothing, or a file."""
+    schema = operation.get("requestBody", {}).get("content", {}).get("application/json", {}).get("schema")
+    if schema is None:
+        return None
+
+    def about(value, name=""):
+        if isinstance(value, dict):
+            return {k: about(v, k) for k, v in value.items()}
+        if isinstance(value, list):
+            return [about(v, name) for v in value]
+        one = "client" if name == "id" else name.removesuffix("s")
+        return of[one] if one in NUMBERS and one in of and type(value) is int else value
+
+    return about(operation["schemas"].get(schema.get("$ref", "").split("/")[-1], schema)["examples"][0])
+
+
+def asked(client, method, path, of, operation, body_of=None):
+    """Ask an operation for somebody's records, with its document's example, about ``body_of``'s records, for a body."""
     named = {"kind": "clients", "id": of["client"], "number": of["client"], "what": "place", "form": "json", "item": "wall"}
     url = re.sub(r"\{(\w+)\}", lambda m: str(of.get(m[1], named.get(m[1], 1))), path)
     query = {
-        p["name"]: of.get(p["name"], p.get("example", 1))
+        p["name"]: of.get(p["name"], DAY if p["schema"].get("format") == "date" else p.get("example", 1))
         for p in operation.get("parameters", [])
         if p["in"] == "query" and p.get("required")
     }
-    return client.request(method, url, params=query, json={})
+    body = whole_body(operation, body_of or of)
+    return client.request(method, url, params=query, json=body, headers={"If-Match": '"1"'} if body else None)
 
 
 def test_nobody_gets_anything_but_what_is_open(house, visit):
@@ -103,13 +125,27 @@ def test_another_coachs_records_are_not_there(house, visit):
     for method, path, operation in operations():
         if path in OPEN or path.startswith(OF_THE_MACHINE) or not any("{" + n + "}" in path for n in NUMBERS):
             continue
-        if method != "GET" and "requestBody" in operation:
-            continue  # an empty body is refused before anybody's record is looked for; the next test has whole ones
-        answer = asked(mine, method, path, house["bo"], operation)
-        assert answer.status_code in (404, 422, 428), (method, path, answer.status_code, answer.text[:200])
+        # What else is asked is one's own, so that the record in the path alone is somebody else's.
+        answer = asked(mine, method, path, house["bo"], operation, house["ada"])
+        takes_a_file = method == "POST" and whole_body(operation, house["ada"]) is None and "requestBody" in operation
+        assert answer.status_code in ((404, 422) if takes_a_file else (404, 428)), (method, path, answer.text[:200])
         assert "Ilka" not in answer.text, (method, path)
         tried += 1
-    assert tried > 20
+    assert tried > 45
+
+
+def test_a_body_that_names_another_coachs_record_gets_nothing(house, visit):
+    mine, tried = visit("ada"), []
+    for method, path, operation in operations():
+        if path in OPEN or path.startswith(OF_THE_MACHINE) or method == "GET":
+            continue
+        theirs, own = whole_body(operation, house["bo"]), whole_body(operation, house["ada"])
+        if theirs == own:
+            continue
+        answer = asked(mine, method, path, house["ada"], operation, house["bo"])
+        assert answer.status_code == 404, (method, path, answer.status_code, answer.text[:200])
+        tried.append(path)
+    assert {"/api/undo", "/api/lines/{line}/match", "/api/measurements", "/api/typed-lines"} <= set(tried)
 
 
 def test_lists_and_writes_end_at_the_own_door(house, visit):

@@ -19,10 +19,11 @@ def avoid(client: int, key: str) -> None:
     Raises:
         DomainError: Where no such pain was told, it is no joint's, or it is avoided already.
     """
+    document = records.client(client).document
     told = next((e for e in log.in_force(log.entries(client)) if e.key == key and e.document.pain is not None), None)
     if told is None or told.document.pain is None:
         raise DomainError("key", key, "a pain of this client's log", "Read the log again")
-    where, document = told.document.pain.where, records.client(client).document
+    where = told.document.pain.where
     if where not in get_args(Joint):
         raise DomainError("key", where, f"one of the joints {', '.join(get_args(Joint))}", "Write it under size and limits")
     if any(r.joint == where and r.action == "any" for r in document.restrictions):

@@ -125,7 +125,12 @@ def swap_history(line_number: int) -> list[PastSwap]:
 
 
 def undo_swap(line_number: int, place_number: int) -> bool:
-    """Undo the newest accepted swap of a line at a place; the one before is in force again. False if there is none."""
+    """Undo the newest accepted swap of a line at a place; the one before is in force again. False if there is none.
+
+    Raises:
+        MissingError: If there is no such line.
+    """
+    line(line_number)
     with database.atomic():
         row = (
             AcceptedSwap.select()
