@@ -230,6 +230,7 @@ def write_spoken(folder: Path, browser: Browser) -> None:
     """The walk through roster and match bench, as text."""
     with demo_server(folder / "spoken.db") as address:
         page = browser.new_page(viewport=DESK)
+        page.add_init_script(TOURED)
         page.goto(address)
         page.get_by_role("heading", name="Ilka Marsh").wait_for()
         parts = [SPOKEN, "## Roster", f"```text\n{spoken(page)}\n```"]
@@ -251,6 +252,7 @@ def main() -> None:
             with demo_server(Path(folder) / f"{name}.db") as address:
                 size = PHONE if name.startswith("phone") else DESK
                 page = browser.new_page(viewport=size, color_scheme=theme)  # type: ignore[arg-type]
+                page.add_init_script(TOURED)
                 page.goto(address)
                 page.get_by_role("heading", name="Ilka Marsh").wait_for()
                 steps(page)

@@ -70,6 +70,14 @@ def test_a_session_is_done_without_a_network_and_comes_back_with_a_pain(app: Pag
     phone.reload()
     expect(phone.get_by_role("button", name="Log set 1")).to_be_visible()
     assert time.monotonic() - begun < 5  # a busy machine; see the figures in docs/guide.md for a quiet one
+    # Where it was felt is told on a body.
+    phone.get_by_role("button", name="Log set 1").click()
+    phone.get_by_role("button", name=re.compile("felt where")).click()
+    phone.locator("g[aria-label=shoulder] line").last.click()
+    phone.get_by_role("button", name="triceps").press("Enter")
+    expect(phone.get_by_text("felt in the shoulder, triceps")).to_be_visible()
+    assert axe_faults(phone) == []
+    phone.get_by_role("button", name="Back", exact=True).click()
     log_a_set(phone, 1)
     expect(phone.get_by_role("timer")).to_contain_text("rest")
     expect(phone.get_by_text("The same again: set 2 of 3.")).to_be_visible()

@@ -110,6 +110,27 @@ def test_find_compare_and_accept_a_swap_with_the_mouse_alone(app: Page, server: 
     expect(app.get_by_text("Nothing accepted for Quay Hotel room yet.")).to_be_visible()
 
 
+def test_the_tour_goes_on_where_its_control_is_pressed_and_after_a_reload(app: Page):
+    tour = app.get_by_role("region", name="Tour")
+    app.get_by_role("button", name="Show me around").click()
+    expect(tour).to_contain_text("1 of 8")
+    app.get_by_role("button", name="Flat fly at Spare room").click()
+    expect(tour).to_contain_text("2 of 8")
+    candidates = app.get_by_label("Candidates").locator("button")
+    candidates.nth(1).click(timeout=60_000)
+    expect(tour).to_contain_text("3 of 8")
+    app.reload()
+    expect(tour).to_contain_text("Where it is hard")
+    assert axe_faults(app) == []
+    app.get_by_role("link", name="Odd Swap: to the roster").click()
+    expect(tour).to_contain_text("Go to a line at a place to go on.")
+    tour.get_by_role("button", name="End the tour").click()
+    expect(tour).to_be_hidden()
+    app.reload()
+    expect(app.get_by_role("heading", name="Ilka Marsh")).to_be_visible()
+    expect(app.get_by_role("button", name="Show me around")).to_be_hidden()
+
+
 def test_shortcuts_are_listed_on_one_key_and_the_theme_is_kept(app: Page):
     app.keyboard.press("?")
     dialog = app.get_by_role("dialog", name="Keys")

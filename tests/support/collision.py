@@ -182,7 +182,7 @@ def intended(a: str, b: str, profile: Profile) -> bool:
     touching = {
         "floor": {"foot", "shank", "plate", "step", "seat", "rest", "pad", "column", "line"}
         | ({"forearm"} if support.base.startswith("hands") else set())
-        | ({"thigh", "shank", "trunk", "head", "upper arm"} if motion.stance.kind in ("floor", "kneeling") else set()),
+        | ({"thigh", "shank", "trunk", "head", "upper arm"} if motion.stance.kind in ("floor", "kneeling", "lying") else set()),
         "seat": {"trunk", "thigh", "rest", "pad"},
         "rest": {"trunk", "head", "thigh", "seat", "pad", "rail"},
         "pad": {"upper arm", "trunk", "forearm", "seat", "rest"},

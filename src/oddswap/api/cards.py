@@ -10,6 +10,7 @@ from fastapi import APIRouter, Header, Query, Request, Response
 
 from oddswap.api.files import attached
 from oddswap.api.guesses import GUESSES, asker
+from oddswap.api.kept import kept
 from oddswap.api.requests import Asked, Number, RecordNumber, shown
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import View
@@ -159,9 +160,13 @@ def opened_by(link: str, who: str) -> cards.CardRecord:
 def read_card(link: Link, request: Request) -> Response:
     """The card that a link opens, as it is today."""
     record = opened_by(link, asker(request))
-    card = card_today(record)
-    cards.opened(record.id, card.revision)
-    return Response(card.model_dump_json(), media_type="application/json")
+
+    def today() -> CardDoc:
+        card = card_today(record)
+        cards.opened(record.id, card.revision)
+        return card
+
+    return kept(f"card {record.id}", today)
 
 
 @router.post("/card/entries", tags=["card link"], responses=CLOSED)

@@ -128,6 +128,9 @@ class Posture:
             # What is held around the feet runs along the legs, which part or sink for it.
             radius[[i for i, rod in enumerate(rods) if rod[0].endswith(("hip", "knee"))]] = -1.0
         lower, upper = (np.stack([joints[rod[end]] for rod in rods]) for end in (0, 1))
+        if motion.hold != "head":
+            # Hands and a rope's strands beside the temples are below the vertex.
+            upper[1] += body.own("crown") * unit(upper[1] - lower[1])
         if whole:
             # The trunk is broader than deep.
             aside = 0.5 * body.own("trunk_radius") * np.array([0.0, 1.0, 0.0])
@@ -171,9 +174,10 @@ class Posture:
         give[1] = 0.0
         thinner = np.where(self.radius > 0, self.radius - give, self.radius)
         beyond = self.point + np.where(self.point[..., 1:2] < 0, -1, 1) * rule["bar_over"] * np.array([0.0, 1.0, 0.0])
-        ends = np.stack([beyond, beyond * np.array([1.0, -1.0, 1.0])], axis=-3)
-        near = self.near if rope or not self.near.shape[-3] else np.concatenate([ends, self.near], axis=-3)
-        return replace(self, point=self.point * np.array([1.0, 0.0, 1.0]), radius=thinner, near=near)
+        middle = self.point * np.array([1.0, 0.0, 1.0])
+        bar = np.stack([beyond, beyond * np.array([1.0, -1.0, 1.0]), middle], axis=-3)
+        near = self.near if rope or not self.near.shape[-3] else np.concatenate([bar, self.near], axis=-3)
+        return replace(self, point=middle, radius=thinner, near=near)
 
     def line_room(self, far_end: Floats, both_sides: bool) -> Floats:
         """Room between lines of pull and the body, m, negative where one cuts through; least over rods and poses, (...).
@@ -337,7 +341,9 @@ def _near_column(joints: Mapping[str, Floats]) -> Floats:
         return [elbow, 0.5 * (elbow + grip), grip]
 
     names = ["head", *(f"{s} {n}" for s in ("right", "left") for n in ("shoulder", "knee", "ankle", "toe"))]
-    return np.stack([*(joints[n] for n in names), *arm("right"), *arm("left")])
+    # Legs stretched out ahead may pass a column with knee and ankle and not with the shin.
+    shins = [0.5 * (joints[f"{s} knee"] + joints[f"{s} ankle"]) for s in ("right", "left")]
+    return np.stack([*(joints[n] for n in names), *shins, *arm("right"), *arm("left")])
 
 
 def stands(motion: Motion) -> bool:

@@ -11,6 +11,8 @@
   import Find from './Find.svelte';
   import { handler, type Shortcut } from './keys';
   import { theme } from './theme.svelte';
+  import { tour } from './tour.svelte';
+  import Tour from './Tour.svelte';
 
   const VIEWS = [
     ['/places', 'Places'],
@@ -123,6 +125,7 @@
   </main>
 </div>
 
+<Tour />
 <Find bind:open={finding} />
 <Dialog bind:open={help} title="Keys" about="Everything on this screen works without a mouse.">
   <dl class="grid grid-cols-[auto_1fr] items-center gap-x-5 gap-y-2">
@@ -137,4 +140,14 @@
       <dd>{shortcut.does}</dd>
     {/each}
   </dl>
+  <p class="mt-4">
+    <button
+      class="font-semibold underline"
+      onclick={() => {
+        help = false;
+        tour.to(0);
+        void navigate('/');
+      }}>Show me around</button
+    >, by the real controls, from the roster to a client's card.
+  </p>
 </Dialog>

@@ -1,6 +1,7 @@
 <!-- How was it? Load, repetitions, how many were left: three taps. The rest folds out. -->
 <script lang="ts">
   import type { Card, Lift, SetDoc } from './card.svelte';
+  import FeltWhere from './FeltWhere.svelte';
 
   let { card, lift, fixing, ondone }: { card: Card; lift: Lift; fixing: string; ondone: () => void } =
     $props();
@@ -45,9 +46,8 @@
     const next = way.amounts[Math.min(way.amounts.length - 1, Math.max(0, at + by))];
     if (next) amount = next.amount;
   };
-  const places = $derived([lift.target_name, ...Object.keys(way.joints)].slice(0, 6));
   const turn = (place: string) =>
-    (felt = felt.includes(place) ? felt.filter((f) => f !== place) : [...felt, place]);
+    (felt = felt.includes(place) ? felt.filter((f) => f !== place) : [...felt, place].slice(-6));
   const big = 'h-14 rounded-xl border border-line bg-panel text-xl font-semibold';
 
   async function keep() {
@@ -167,18 +167,8 @@
         <button class="mt-1 h-11 rounded-xl border border-line px-4" onclick={drop}>A drop</button>
       </div>
       <div>
-        <p class="text-sm text-muted" id="felt">felt where?</p>
-        <div class="flex flex-wrap gap-2" role="group" aria-labelledby="felt">
-          {#each places as place (place)}
-            <button
-              class="h-11 rounded-xl border px-3 {felt.includes(place)
-                ? 'border-ink bg-ink text-paper'
-                : 'border-line bg-panel'}"
-              aria-pressed={felt.includes(place)}
-              onclick={() => turn(place)}>{place}</button
-            >
-          {/each}
-        </div>
+        <p class="mb-1 text-sm text-muted">felt where?</p>
+        <FeltWhere meant={lift.target_name} {felt} onturn={turn} />
         <p class="mt-2 text-sm text-muted" id="feel">and the lift itself?</p>
         <div class="flex gap-2" role="group" aria-labelledby="feel">
           {#each ['good', 'bad'] as const as word (word)}

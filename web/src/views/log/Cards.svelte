@@ -67,7 +67,11 @@
           <button class={pill} disabled={log.busy} onclick={() => void log.renew(card)}>New link</button>
           <button class={pill} disabled={log.busy} onclick={() => void log.withdraw(card)}>Withdraw</button>
         {:else}
-          <button class={pill} disabled={log.busy} onclick={() => void log.handOver(one.session, one.place)}
+          <button
+            class={pill}
+            data-tour="hand-over"
+            disabled={log.busy}
+            onclick={() => void log.handOver(one.session, one.place)}
             >{log.busy ? 'Working it out …' : 'Hand over'}</button
           >
         {/if}

@@ -18,6 +18,7 @@
 >
   <button
     class="flex items-center gap-2 rounded-md bg-swap px-4 py-1.5 font-semibold text-on-accent hover:opacity-90"
+    data-tour="accept"
     onclick={() => void bench.accept()}
   >
     <Check size={16} /> Accept this swap

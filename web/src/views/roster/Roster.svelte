@@ -8,6 +8,7 @@
   import Fault from '../../lib/ui/Fault.svelte';
   import type { Shortcut } from '../../lib/ui/keys';
   import Shell from '../../lib/ui/Shell.svelte';
+  import { tour } from '../../lib/ui/tour.svelte';
   import { navigate, p, route } from '../../router';
   import Away from './Away.svelte';
   import ClientList from './ClientList.svelte';
@@ -154,6 +155,7 @@
             </p>
             <a
               class="ml-auto text-sm font-semibold underline"
+              data-tour="log"
               href={p('/clients/:client/log', { params: { client: String(client.id) } })}>Cards and log</a
             >
             <a
@@ -162,6 +164,14 @@
             >
             <button class="text-sm text-muted underline" onclick={() => (asking = true)}>Put away</button>
           </div>
+          {#if !tour.seen}
+            <p class="mt-2 text-sm">
+              New here?
+              <button class="font-semibold underline" onclick={() => tour.to(0)}>Show me around</button>, by
+              the real controls, or
+              <button class="font-semibold underline" onclick={() => tour.to(null)}>not now</button>.
+            </p>
+          {/if}
           <div class="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">
             {#if fill.running}
               <progress
