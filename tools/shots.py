@@ -12,6 +12,8 @@ from playwright.sync_api import Browser, Page, ViewportSize, sync_playwright
 
 from browser import ARGUMENTS, CHROMIUM, demo_server, environment
 
+TOURED = "localStorage.setItem('tour', 'over')"
+"""Pictures are of the screens, not of the tour."""
 DESK: ViewportSize = {"width": 1280, "height": 800}
 PHONE: ViewportSize = {"width": 390, "height": 844}
 OUT = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
