@@ -23,7 +23,8 @@ def kinds_of(variants: Sequence[VariantMechanics]) -> LiftKind:
 def kind_part(prescription: PrescriptionProfile, variants: Sequence[VariantMechanics], kinds: LiftKind | None = None) -> Floats:
     """How much variants are the prescribed kind of lift, 0 to 1, (variant,).
 
-    Another movement is another lift, however alike, and a grip that the coach chose is given up at a price.
+    Another movement is another lift, however alike; a grip that the coach chose is given up at a price, and so is standing on
+    both feet, or on one.
 
     Args:
         prescription: What they are held against.
@@ -39,4 +40,6 @@ def kind_part(prescription: PrescriptionProfile, variants: Sequence[VariantMecha
         if mechanics.kind.id == line.movement:
             changed = sum(abs(mechanics.variant.values[name] - own[name]) / span for name, span in kept.items())
             prices[i] = 1.0 - rule["grip"] * min(changed, 1.0)
+        if mechanics.motion.support.one_foot != prescription.profile.motion.support.one_foot:
+            prices[i] *= rule["one_foot"]
     return prices * prescription.lift_kind.likeness(kinds_of(variants) if kinds is None else kinds)
