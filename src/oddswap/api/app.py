@@ -50,8 +50,9 @@ ROUTERS = (
 """Modules with a router each, in the order of the document."""
 
 
-THREADS = 100
-"""Requests answered side by side; most of them wait for one and the same search."""
+THREADS = 24
+"""Requests answered side by side: the 18 that may search or wait for it, and some that are answered at once. Each holds what it
+makes in memory, and on a few cores more of them are no faster."""
 
 
 @asynccontextmanager

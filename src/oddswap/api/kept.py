@@ -13,7 +13,7 @@ from oddswap.quantities import units_shown
 from oddswap.store.acting import acting_coach
 from oddswap.store.opening import content
 
-ANSWERS, MINUTES = 16, 10
+ANSWERS, MINUTES = 6, 10
 """Answers kept, and how long at most, as some say how long ago things were; own choice."""
 _answers: SharedCache[tuple[object, ...], bytes] = SharedCache(ANSWERS)
 

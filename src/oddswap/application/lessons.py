@@ -24,7 +24,7 @@ from oddswap.training_log.sets import LoggedSet, written_strength
 T = TypeVar("T")
 ORIGIN = dt.datetime(2020, 1, 1)
 """What days are counted from."""
-BOOKS, NOTES, MORE_DAYS = 12, 1000, 30
+BOOKS, NOTES, MORE_DAYS = 6, 1000, 30
 """Logs kept in memory, of which each takes megabytes, results kept that follow from one, and days that are read beyond those
 that strengths are learned from; own choice."""
 LEAST_SETS = 3

@@ -42,7 +42,7 @@ CLOCK_S = 120
 """Seconds that a clock may be off without being set right; own choice."""
 
 
-LOGS = 4
+LOGS = 2
 """Logs kept as they are shown; own choice: a long one takes some megabytes."""
 _logs: SharedCache[object, LogDoc] = SharedCache(LOGS)
 
