@@ -1,4 +1,4 @@
-<!-- Where a set was felt: parts of a body, seen from the front and from behind; what the lift is meant for stands beside it. -->
+<!-- Where a set was felt: parts of a body, seen from the front or from behind, each as wide as a thumb. -->
 <script lang="ts">
   type Props = { meant: string; felt: string[]; onturn: (place: string) => void };
   let { meant, felt, onturn }: Props = $props();
@@ -44,6 +44,8 @@
     ['front', FRONT],
     ['back', BEHIND],
   ];
+  let view = $state('front');
+  const parts = $derived(SEEN.find(([name]) => name === view)![1]);
   const sides = (p: Part) => (p.middle ? [1] : [1, -1]);
   const x = (at: number, side: number) => (side > 0 ? at : WIDE - at);
 </script>
@@ -62,34 +64,41 @@
   {/each}
 {/snippet}
 
-<div class="grid grid-cols-2 gap-2">
-  {#each SEEN as [view, parts] (view)}
-    <figure class="rounded-xl border border-line bg-panel">
-      <svg viewBox="0 0 {WIDE} 396" class="w-full" role="group" aria-label="felt where, {view}">
-        {#each REST as p, i (i)}{@render stroke(p, 'var(--line)', p.wide)}{/each}
-        {#each parts as p (p.name)}
-          <g
-            class="cursor-pointer outline-offset-2"
-            role="button"
-            tabindex="0"
-            aria-label={p.name}
-            aria-pressed={felt.includes(p.name)}
-            onclick={() => onturn(p.name)}
-            onkeydown={(e) => {
-              if (e.key === 'Enter' || e.key === ' ') {
-                e.preventDefault();
-                onturn(p.name);
-              }
-            }}
-          >
-            {@render stroke(p, 'transparent', p.wide + 12)}
-            {@render stroke(p, felt.includes(p.name) ? 'var(--swap)' : 'var(--body)', p.wide)}
-          </g>
-        {/each}
-      </svg>
-      <figcaption class="pb-1 text-center text-small text-muted">{view}</figcaption>
-    </figure>
+<div class="mb-2 grid grid-cols-2 gap-2" role="group" aria-label="which side of the body">
+  {#each SEEN as [name] (name)}
+    <button
+      class="h-11 rounded-xl border text-base font-semibold {view === name
+        ? 'border-ink bg-ink text-paper'
+        : 'border-line bg-panel'}"
+      aria-pressed={view === name}
+      onclick={() => (view = name)}>{name}</button
+    >
   {/each}
+</div>
+<div class="rounded-xl border border-line bg-panel py-2">
+  <svg viewBox="0 0 {WIDE} 396" class="mx-auto w-full max-w-72" role="group" aria-label="felt where, {view}">
+    {#each REST as p, i (i)}{@render stroke(p, 'var(--line)', p.wide)}{/each}
+    {#each parts as p (p.name)}
+      <g
+        class="cursor-pointer outline-offset-2"
+        role="button"
+        tabindex="0"
+        aria-label={p.name}
+        aria-pressed={felt.includes(p.name)}
+        onpointerdown={(e) => e.preventDefault()}
+        onclick={() => onturn(p.name)}
+        onkeydown={(e) => {
+          if (e.key === 'Enter' || e.key === ' ') {
+            e.preventDefault();
+            onturn(p.name);
+          }
+        }}
+      >
+        {@render stroke(p, 'transparent', p.wide + 12)}
+        {@render stroke(p, felt.includes(p.name) ? 'var(--swap)' : 'var(--body)', p.wide)}
+      </g>
+    {/each}
+  </svg>
 </div>
 <p class="mt-1 text-sm" aria-live="polite">
   {#if felt.length}felt in the <strong>{felt.join(', ')}</strong>{:else}meant for the <strong>{meant}</strong
