@@ -14,6 +14,7 @@ from oddswap.store.models import now
 from oddswap.training_log.learning import shifts
 from oddswap.training_log.progression import side_difference
 from oddswap.training_log.rules import rules
+from oddswap.training_log.sets import LoggedSet
 
 ORDER = ("pain", "conflict", "shift", "stale", "falling", "plateau", "unopened", "sides", "rotation", "clock")
 """What is most pressing first; own choice."""
@@ -68,7 +69,9 @@ def _of_log(number: int, name: str, book: Book) -> Iterator[AttentionItemDoc]:
 
 def _due(book: Book) -> list[tuple[int, DueDoc]]:
     by_key = {e.key: e for e in book.entries}
-    lines = {s.line: [x for x in book.sets if x.line == s.line] for s in book.sets}
+    lines: dict[str, list[LoggedSet]] = {}
+    for s in book.sets:
+        lines.setdefault(s.line, []).append(s)
     return [(int(line), d) for line, mine in sorted(lines.items()) for d in due_lifts(book, int(line), mine, by_key)]
 
 
