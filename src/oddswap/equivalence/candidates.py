@@ -192,11 +192,7 @@ class Answerer:
             mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
 
     def _mechanics(self, set_up: SetUp) -> VariantMechanics:
-        mechanics = mechanics_of(self.prescription.body, set_up)
-        if self.prescription.line.target not in mechanics.demands:
-            limit = f"a variant of a movement for the {self.prescription.group.name}"
-            raise DomainError("movement", set_up.movement, limit, "Choose another movement")
-        return mechanics
+        return target_mechanics(self.prescription, set_up)
 
     def _question(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float) -> Question:
         amount = set_up.sources[0].amount if set_up.sources else 0.0
@@ -258,6 +254,33 @@ class Answerer:
         return replace(profile_motion(set_up.with_amount(felt * set_up.sources[0].amount), motion, check=False), set_up=set_up)
 
 
+def target_mechanics(prescription: PrescriptionProfile, set_up: SetUp) -> VariantMechanics:
+    """The variant that a set-up does, see ``mechanics_of``.
+
+    Raises:
+        DomainError: If it cannot be, or is of no movement for the prescription's muscle.
+    """
+    mechanics = mechanics_of(prescription.body, set_up)
+    if prescription.line.target not in mechanics.demands:
+        limit = f"a variant of a movement for the {prescription.group.name}"
+        raise DomainError("movement", set_up.movement, limit, "Choose another movement")
+    return mechanics
+
+
+def balanced_effort(prescription: PrescriptionProfile, set_up: SetUp) -> Floats:
+    """Relative effort of the target where the body's posture follows its load, (pose,).
+
+    Raises:
+        DomainError: Where no posture balances that load.
+    """
+    if set_up.lift_s is not None:
+        p = profile(prescription.body, set_up, check=False)
+        return np.asarray(p.relative_effort[p.row(prescription.line.target)])
+    first, *rest = set_up.sources
+    own, per_unit = response(target_mechanics(prescription, set_up), prescription.group, first, rest)
+    return np.maximum(0.0, own + first.amount * per_unit)
+
+
 def follows_load(set_up: SetUp) -> bool:
     """Whether the body's posture follows its load, so that the amount must be found step by step."""
     balance = set_up.support.balance
@@ -269,13 +292,12 @@ def carried_amount(prescription: PrescriptionProfile, set_up: SetUp, amounts: Fl
 
     By secants through the efforts of loads that were tried: each try balances the body anew.
     """
-    target, tried = prescription.line.target, dict[float, float]()
+    tried = dict[float, float]()
 
     def effort(amount: float) -> float:
         if amount not in tried:
             try:
-                p = profile(prescription.body, set_up.with_amount(amount), check=False)
-                tried[amount] = float(p.relative_effort[p.row(target)].max())
+                tried[amount] = float(balanced_effort(prescription, set_up.with_amount(amount)).max())
             except DomainError:
                 tried[amount] = np.inf  # no balance under so much
         return tried[amount]
@@ -299,14 +321,8 @@ def carried_amount(prescription: PrescriptionProfile, set_up: SetUp, amounts: Fl
 
 def line_about_load(prescription: PrescriptionProfile, set_up: SetUp) -> tuple[Floats, Floats]:
     """Relative effort without and per unit of a load that the posture follows, (pose,) each: a line through two loads."""
-    target = prescription.line.target
-
-    def efforts(amount: float) -> Floats:
-        p = profile(prescription.body, set_up.with_amount(amount), check=False)
-        return np.asarray(p.relative_effort[p.row(target)])
-
     low, high = 0.8 * set_up.sources[0].amount, set_up.sources[0].amount
-    light, heavy = efforts(low), efforts(high)
+    light, heavy = (balanced_effort(prescription, set_up.with_amount(amount)) for amount in (low, high))
     slope = (heavy - light) / (high - low)
     return heavy - slope * high, slope
 
