@@ -223,3 +223,38 @@ def test_a_session_is_laid_out_cut_and_written_in_its_order(app: Page):
     expect(app.get_by_text("The order is as it was.")).to_be_visible()
     back = app.request.get(base + "/api/programs/1").json()["program"]
     assert next(x["line"]["name"] for x in back["sessions"][0]["lines"]) == "Lateral raise, dumbbells"
+
+
+def test_a_board_is_found_anew_but_for_what_is_locked_and_its_places_are_compared(app: Page):
+    address = app.evaluate("location.origin")
+
+    def put(line: int, rank: int) -> str:
+        """Accept the swap at a place of the list, and its title."""
+        found = app.request.post(f"{address}/api/lines/{line}/match", data={"place": 1, "rank": {}}, timeout=SLOW)
+        swap = found.json()["swaps"][rank]
+        body = {"place": 1, "rank": {}, "key": swap["key"], "note": ""}
+        assert app.request.post(f"{address}/api/lines/{line}/accepted", data=body, timeout=SLOW).ok
+        return str(swap["title"])
+
+    client = app.request.get(f"{address}/api/clients").json()["clients"][0]
+    kept, other = client["programs"][0]["lines"][:2]
+    for line in (kept, other):
+        put(line["id"], 0)
+    second, third = put(kept["id"], 1), put(other["id"], 2)
+    app.reload()
+    hall = client["places"][0]["name"]
+    app.get_by_role("button", name=f"Lock {kept['name']} at {hall}").click()
+    expect(app.get_by_role("button", name=f"Lock {kept['name']} at {hall}")).to_have_attribute("aria-pressed", "true")
+    app.get_by_role("button", name=re.compile("^Find all anew but the locked")).click()
+    app.get_by_role("button", name="Find them").click()
+    expect(app.get_by_text(re.compile(r"^\d+ changed"))).to_be_visible(timeout=120_000)
+    expect(app.get_by_role("button", name=f"{kept['name']} at {hall}: {second}", exact=True)).to_be_visible()
+    expect(app.get_by_role("button", name=f"{other['name']} at {hall}: {third}", exact=True)).to_have_count(0)
+    app.get_by_role("button", name=f"Compare the swaps for {kept['name']}").click()
+    dialog = app.get_by_role("dialog", name=kept["name"])
+    expect(dialog.get_by_text(second)).to_be_visible()
+    expect(dialog.get_by_role("img", name=re.compile("^Prescribed resistance above"))).not_to_have_count(0)
+    # What is replaced can be taken back.
+    app.keyboard.press("Escape")
+    app.get_by_role("button", name="Take it back").click()
+    expect(app.get_by_role("button", name=f"{other['name']} at {hall}: {third}", exact=True)).to_be_visible()

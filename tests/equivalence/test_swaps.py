@@ -16,10 +16,12 @@ from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import ProgramDoc
 from oddswap.equipment.band import BandPull
 from oddswap.equipment.base.item import Room
+from oddswap.equipment.bench import Bench
 from oddswap.equipment.cable import CablePull
 from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
-from oddswap.equipment.machine import MachineHold
+from oddswap.equipment.machine import Machine, MachineHold, is_way
 from oddswap.equivalence.candidates import evaluate_set_up, movement_name
+from oddswap.equivalence.index import build_reach_table
 from oddswap.equivalence.lenses import lens_by_id, lenses
 from oddswap.equivalence.loads import equal_effort, peak_effort, round_to_existing
 from oddswap.equivalence.plain import fuss
@@ -189,7 +191,45 @@ def test_a_machine_is_used_for_its_own_movement_in_its_own_way_only():
         assert on_machines
         for swap, used in on_machines:
             assert used.movement == swap.set_up.movement
-            assert used.stance in ("any", swap.set_up.stance)
+            # As it is built, or as the coach writes that it stands.
+            assert swap.variant == line.set_up.variant() or any(is_way(way, swap.variant) for way in used.ways)
+
+
+@pytest.mark.parametrize(
+    ("built", "titles"),
+    [
+        # Its back rest and its way are its own: no seated press machine is lain on, nor pressed overhead.
+        ({"movement": "press", "stance": "bench", "guide": "path"}, {"Seated flat press"}),
+        ({"movement": "press", "stance": "bench", "guide": "path", "angle_deg": 80}, {"Seated overhead press"}),
+        ({"movement": "press", "stance": "bench", "guide": "path", "recline_deg": 60, "angle_deg": 45}, {"60° incline press"}),
+        ({"movement": "fly", "stance": "bench"}, {"Seated fly"}),
+        ({"movement": "hip_abduction"}, {"Hip abduction, seated"}),
+        ({"movement": "calf_raise", "stance": "standing", "guide": "path"}, {"Calf raise", "Calf raise, one leg"}),
+        # Its grips are the client's.
+        (
+            {"movement": "curl", "stance": "arm_pad", "recline_deg": 50},
+            {"Preacher curl", "Preacher hammer curl", "Preacher reverse curl"},
+        ),
+        (
+            {"movement": "row", "stance": "chest_supported", "guide": "path"},
+            {f"Row, elbows {how}, chest-supported at 85°" for how in ("tucked", "half wide", "wide")},
+        ),
+    ],
+)
+def test_one_rests_on_a_machine_as_it_is_built_and_holds_it_as_one_likes(built, titles):
+    """Common practice, no source; with every bench there is beside it."""
+    machine = Machine("machine", "machine", masses_kg=[5.0 * k for k in range(1, 41)], **built)
+    at = Place(
+        "hall",
+        place("pier-club").room,
+        [machine, Bench("bench", "bench", [0, 15, 30, 45, 60, 75, 85]), *place("pier-club").kit[:2]],
+    )
+    table, found = build_reach_table(Body(1.75, 75), at), set()
+    for rows in table.rows.values():
+        for v, s in set(zip(rows.variant.tolist(), rows.source.tolist(), strict=True)):
+            if table.sources[s].sort == machine.sort:
+                found.add(table.variants[v].kind.title(table.variants[v].variant))
+    assert found == titles
 
 
 EFFORTS = st.lists(st.tuples(st.floats(-0.2, 0.4), st.floats(0.001, 0.1)), min_size=2, max_size=30).map(np.array)

@@ -13,7 +13,7 @@ from oddswap.api.files import attached
 from oddswap.api.matching import accepted_at, stored_session, who_trains, with_weights
 from oddswap.api.requests import Asked, Number, RecordNumber, shown
 from oddswap.api.routing import StoreRoute
-from oddswap.api.views import PlaceView, RankRequest, View
+from oddswap.api.views import ChoiceRequest, PlaceView, View
 from oddswap.application.board import board_digest, choose_session
 from oddswap.application.floor import lay_out_session
 from oddswap.application.jobs import LONG_WORK
@@ -75,8 +75,8 @@ def plan_floor(session: Number, request: FloorRequest) -> FloorView:
 
 
 @router.post("/sessions/{session}/choice", tags=["swaps"])
-def choose(session: Number, request: RankRequest) -> SessionChoiceDoc:
-    """Swaps for a session's lines that have none at a place, chosen together: few stations, little to set."""
+def choose(session: Number, request: ChoiceRequest) -> SessionChoiceDoc:
+    """Swaps for a session's lines without one at a place, or for all anew, chosen together: few stations, little to set."""
     client, lines, place, accepted, rank = stored_session(session, request)
     with LONG_WORK.wanted(board_digest(client, lines, place, rank)):
         return choose_session(client, lines, place, accepted, rank)

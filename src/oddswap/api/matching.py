@@ -13,9 +13,11 @@ from oddswap.api.revisions import WRITES, IfMatch, read_revision, tag
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import (
     AcceptRequest,
+    ChoiceRequest,
     LensesView,
     LensView,
     LineView,
+    LockRequest,
     PastSwapView,
     RankRequest,
     TryRequest,
@@ -85,17 +87,17 @@ def who_trains(client: int, place: int) -> ClientDoc:
 
 
 def stored_session(
-    session: int, request: RankRequest
+    session: int, request: ChoiceRequest
 ) -> tuple[ClientDoc, Sequence[tuple[int, LineDoc]], PlaceDoc, dict[int, SwapDoc], RankDoc]:
-    """What a request about a stored session at a stored place is answered from; swaps in force by line."""
+    """What a request about a stored session at a stored place is answered from; the swaps that stay, by line."""
     held, place = programs.session(session), records.place(request.place).document
-    accepted = accepted_at(request.place, [number for number, _ in held.lines])
+    accepted = accepted_at(request.place, [number for number, _ in held.lines], locked=request.anew)
     return who_trains(held.client, request.place), held.lines, place, accepted, with_weights(request.rank)
 
 
-def accepted_at(place: int, lines: Sequence[int]) -> dict[int, SwapDoc]:
-    """The swaps in force at a place, by line."""
-    held = (s for s in swaps.accepted(lines) if s.place == place)
+def accepted_at(place: int, lines: Sequence[int], locked: bool = False) -> dict[int, SwapDoc]:
+    """The swaps in force at a place, by line; only those that are ``locked``, if that is asked."""
+    held = (s for s in swaps.accepted(lines) if s.place == place and (s.locked or not locked))
     return {s.line: AcceptedDoc.model_validate_json(s.document).swap for s in held}
 
 
@@ -156,6 +158,14 @@ def undo_accepted(line: Number, place: PlaceNumber) -> LineView:
     """Undo the newest accepted swap of a line at a place; the one before is in force again."""
     if not swaps.undo_swap(line, place):
         raise DomainError("place", place, "a swap must have been accepted here to be undone", "Accept one first")
+    return _line(line)
+
+
+@router.put("/lines/{line}/accepted/locked", tags=["swaps"])
+def lock_accepted(line: Number, request: LockRequest) -> LineView:
+    """Lock the swap in force for a line at a place, so that it stays where the board is filled anew; or unlock it."""
+    if not swaps.lock_swap(line, request.place, request.locked):
+        raise DomainError("place", request.place, "a swap must have been accepted here to be locked", "Accept one first")
     return _line(line)
 
 

@@ -47,6 +47,8 @@ class AcceptedSwapView(View):
     swap: SwapDoc
     match_now: float | None = None
     """Its match with today's figures, where that has moved by more than 5 points."""
+    locked: bool = False
+    """Whether it stays where the board is filled anew."""
 
 
 class PastSwapView(View):
@@ -133,6 +135,22 @@ class RankRequest(View):
     rank: RankDoc = RankDoc()
 
 
+class ChoiceRequest(RankRequest):
+    """Choose swaps for a session's lines at a place together."""
+
+    anew: bool = False
+    """Whether for all of its lines but those with a locked swap there, instead of for those without one."""
+
+
+class LockRequest(View):
+    """Lock the swap in force at a place, or unlock it."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", json_schema_extra={"examples": [{"place": 1, "locked": True}]})
+
+    place: RecordNumber
+    locked: bool
+
+
 class TryRequest(RankRequest):
     """A set-up as someone set it by hand."""
 
@@ -209,7 +227,11 @@ def line_view(record: LineRecord, in_force: list[AcceptedSwapRecord]) -> LineVie
         rir=doc.rir,
         accepted=[
             AcceptedSwapView(
-                id=t.id, place=t.place, swap=reworded(AcceptedDoc.model_validate_json(t.document).swap), match_now=t.match_now
+                id=t.id,
+                place=t.place,
+                swap=reworded(AcceptedDoc.model_validate_json(t.document).swap),
+                match_now=t.match_now,
+                locked=t.locked,
             )
             for t in in_force
             if t.line == record.id

@@ -16,7 +16,7 @@ from oddswap.api.guard import FAILED
 from oddswap.api.matching import stored, stored_session
 from oddswap.api.problems import as_problem
 from oddswap.api.requests import Number, PlaceNumber
-from oddswap.api.views import RankRequest
+from oddswap.api.views import ChoiceRequest, RankRequest
 from oddswap.application.board import board_digest, choose_session
 from oddswap.application.coverage import watched_map, watched_purchases
 from oddswap.application.jobs import LONG_WORK
@@ -59,7 +59,7 @@ def _purchases(client: Number, place: PlaceNumber) -> Work:
     return map_digest(person, room), lambda: watched_purchases(person, room)
 
 
-def _choice(session: Number, request: RankRequest) -> Work:
+def _choice(session: Number, request: ChoiceRequest) -> Work:
     with connected():
         client, lines, place, accepted, rank = stored_session(session, request)
     name = board_digest(client, lines, place, rank)

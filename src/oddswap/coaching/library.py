@@ -17,7 +17,6 @@ from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.dumbbell import ON_HIPS, DumbbellHold
 from oddswap.equipment.machine import Machine, MachineHold
 from oddswap.equivalence.muscle_work import find_limiting_muscle, target_of, target_share
-from oddswap.equivalence.own_variant import NOTCHES, PADS
 from oddswap.equivalence.profile import Profile, profile
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import AVERAGE, SetUp
@@ -28,7 +27,7 @@ from oddswap.mechanics.body import Body
 from oddswap.mechanics.clearance import bar_limits
 from oddswap.mechanics.limits import Posture, placement_limits
 from oddswap.mechanics.motion import Motion
-from oddswap.mechanics.movement import Movement, Variant
+from oddswap.mechanics.movement import NOTCHES, PADS, Movement, Variant
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Bools, Floats

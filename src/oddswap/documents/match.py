@@ -9,7 +9,7 @@ import numpy as np
 from oddswap.coaching.advice import completes, dissents
 from oddswap.coaching.explanation import cautions, explain, learned_words, load_words, too_hard_words
 from oddswap.documents.base import Result
-from oddswap.documents.profile import ProfileDoc
+from oddswap.documents.profile import ProfileDoc, ShapeDoc
 from oddswap.documents.set_up import SetUpDoc
 from oddswap.documents.words import RowDoc, kit_words, plain_digits, reps_words, set_up_rows
 from oddswap.equivalence.candidates import Swap, key_of, movement_name
@@ -110,6 +110,10 @@ class SwapDoc(Result):
     """The same on other items here, in order of likeness."""
     pinned: bool = False
     """Whether the coach wants it first for this client."""
+    shape: ShapeDoc | None = None
+    """Its resistance profile in little; none where it was kept before there were shapes."""
+    asked: ShapeDoc | None = None
+    """The prescription's, to hold it against."""
 
 
 class PrescribedDoc(Result):
@@ -248,6 +252,8 @@ def swap_doc(prescription: PrescriptionProfile, swap: Swap, lens: Lens, curves: 
             ElsewhereDoc(id=e.id, name=e.name, match=round(e.match, 1), load=load_words(e.set_up)) for e in swap.elsewhere
         ],
         pinned=swap.pinned,
+        shape=ShapeDoc.of(swap.profile, prescription.line.target),
+        asked=ShapeDoc.of(prescription.profile, prescription.line.target),
     )
 
 

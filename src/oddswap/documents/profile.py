@@ -15,6 +15,9 @@ from oddswap.mechanics.motion import COORDINATES
 from oddswap.mechanics.muscle_regions import AXES
 from oddswap.mechanics.muscles import muscle_table
 
+SHAPE_POINTS = 24
+"""Lengths at which a shape is kept."""
+
 
 class TargetCurves(Result):
     """One muscle group over the movement."""
@@ -63,6 +66,28 @@ class Slab(Result):
     end_m: list[float]
     half_width_m: float
     thickness_m: float
+
+
+class ShapeDoc(Result):
+    """How a set-up loads its target over the lengths that it goes through, in little: what a board draws."""
+
+    low: float
+    """The target's shortest normalised length there is 1, its longest 0; here where the movement begins."""
+    high: float
+    """And where it ends."""
+    torque_nm: list[float]
+    """Effective torque at evenly spaced lengths between them, N·m."""
+
+    @staticmethod
+    def of(profile: Profile, target: str) -> ShapeDoc:
+        """Of a profile's curves for a muscle group."""
+        row = profile.row(target)
+        low, high = float(profile.length[row].min()), float(profile.length[row].max())
+        edges = bin_edges()
+        middles, torque = (edges[:-1] + edges[1:]) / 2, profile.resistance_profile[row]
+        reached = (edges[1:] > low) & (edges[:-1] < high)
+        shown = np.interp(np.linspace(low, high, SHAPE_POINTS), middles[reached], torque[reached])
+        return ShapeDoc(low=round(low, 3), high=round(high, 3), torque_nm=rounded(shown, 1))
 
 
 class ProfileDoc(Result):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
+from functools import lru_cache
 from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
@@ -18,6 +19,7 @@ from oddswap.exercises import movement
 from oddswap.mechanics.arm import cross, unit
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.leading import MIDDLE
+from oddswap.mechanics.movement import Variant
 from oddswap.mechanics.pchip import interpolate
 from oddswap.mechanics.types import Floats
 from oddswap.quantities import kg
@@ -30,6 +32,8 @@ CAMS: dict[str, tuple[float, float, float]] = {
     "peaked": (0.75, 1.15, 0.75),
 }
 """Radius at the start, middle and end of the travel, parts of the nominal: our own estimates of usual cams."""
+SEATED_DEG = 85.0
+"""Back rest of a machine that one sits upright on, degrees to the floor."""
 
 
 @dataclass(frozen=True)
@@ -127,10 +131,15 @@ class Machine(KitItem):
         default=False, metadata={"description": "Whether a press's handles come together on the way, instead of keeping apart"}
     )
     one_side: bool = field(default=False, metadata={"description": "Whether each side works alone"})
-    stance: Literal["any", "standing", "bench", "chest_supported", "kneeling", "sitting"] = field(
+    angle_deg: Annotated[Real, Ge(-20), Le(90)] = field(
+        default=0.0,
+        metadata={"description": "Where a press goes, from straight ahead of the trunk (0) to overhead, degrees"},
+    )
+    stance: Literal["any", "standing", "bench", "chest_supported", "kneeling", "sitting", "arm_pad"] = field(
         default="any",
         metadata={
-            "description": "How the body rests on it: bench where a back rest carries it, chest_supported lying on the front"
+            "description": "How the body rests on it: bench where a back rest carries it, chest_supported lying on the front, "
+            "arm_pad with the upper arms on a pad as steep as the rest"
         },
     )
     measured_on: Day = field(default="", metadata={"description": "Day it was measured; empty where figures are printed"})
@@ -157,13 +166,13 @@ class Machine(KitItem):
         return self.movement
 
     @property
-    def rest(self) -> tuple[str, float]:
-        """Its seat or pads."""
-        return self.stance, float(self.recline_deg)
+    def ways(self) -> tuple[Variant, ...]:
+        """See ``KitItem``: its seat, back rest and pads are its own, the grips are the client's."""
+        return ways_on(self.movement, self.stance, float(self.recline_deg), float(self.angle_deg))
 
     def serves(self, bearing: Bearing) -> bool:
-        """Its own movement, resting on it as one does."""
-        return bearing.movement == self.movement and self.stance in ("any", bearing.stance)
+        """Its own movement, resting on it as it is built."""
+        return bearing.movement == self.movement and any(is_way(way, bearing.variant) for way in self.ways)
 
     def amounts(self) -> Floats:
         """Stack, or plates with the sled, kg."""
@@ -190,6 +199,47 @@ class Machine(KitItem):
             yield Placements(
                 law, 1, lambda i, amount: MachineHold(self, amount - self.tare_kg, "both" if scene.both else "one")
             )
+
+
+@lru_cache(maxsize=512)
+def ways_on(built_for: str, stance: str, recline_deg: float, angle_deg: float) -> tuple[Variant, ...]:
+    """How a movement is done on a machine that is built for it.
+
+    The way that the movement itself has of resting so where it has one, as usual as can be, else its usual way with the body
+    carried so; in every grip that the movement knows.
+
+    Args:
+        built_for: Movement id.
+        stance: How the body rests on it.
+        recline_deg: Its back rest, or its arm pad, to the floor.
+        angle_deg: Where it presses to, from straight ahead of the trunk.
+    """
+    kind = movement(built_for)
+    pad, rests = stance == "arm_pad", stance if stance not in ("any", "arm_pad") else kind.stances[0]
+    free = [p.id for p in kind.parameters if p.on_machine == "free"]
+    aim = {p.id: angle_deg for p in kind.parameters if p.on_machine == "aim"}
+    own = [v for v in kind.variants((), (recline_deg,) if pad else ()) if v.pad == pad and (pad or v.stance == rests)]
+    back = min(recline_deg, SEATED_DEG) if rests in ("bench", "chest_supported") else 90.0
+
+    def fixed(v: Variant) -> dict[str, float]:
+        return {name: value for name, value in kind.complete(v.values).items() if name in kind.varied and name not in free}
+
+    plain = fixed(Variant({}))
+    # Of its own ways the one nearest the movement's defaults: with the arm beside the body rather than behind it.
+    built = min(map(fixed, own), key=lambda f: sum(f[name] != value for name, value in plain.items()), default=plain) | aim
+    out: dict[object, Variant] = {}
+    for v in own or [*kind.variants((back,), ())] or [Variant({})]:
+        held = {name: kind.complete(v.values)[name] for name in free}
+        way = replace(v, values=built | held) if own else Variant(built | held, rests, back)
+        out.setdefault((tuple(way.values.items()), way.recline_deg), way)
+    return tuple(out.values())
+
+
+def is_way(way: Variant, variant: Variant) -> bool:
+    """Whether a variant is done a machine's way, whatever range or width a line asks of it besides."""
+    rests = way.stance == variant.stance and way.pad == variant.pad
+    lies = way.stance not in ("bench", "chest_supported") or abs(way.recline_deg - variant.recline_deg) < 1.0
+    return rests and lies and all(variant.values.get(name, value) == value for name, value in way.values.items())
 
 
 @dataclass(frozen=True)

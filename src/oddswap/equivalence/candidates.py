@@ -20,7 +20,7 @@ from oddswap.equivalence.prescription import Place, PrescriptionProfile, level_w
 from oddswap.equivalence.profile import Profile, profile, profile_motion
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import off_by
-from oddswap.equivalence.set_effort import SetEffort, effort_under
+from oddswap.equivalence.set_effort import SetEffort, effort_under, joint_of
 from oddswap.equivalence.set_up import SetUp, check_set_up
 from oddswap.equivalence.variants import VariantMechanics, mechanics_of
 from oddswap.errors import DomainError
@@ -151,13 +151,14 @@ class Answerer:
             set_up = curves.set_up
             mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
             load = self._convert(set_up, mechanics, existing, learned, handled, kept=True)
-        found = self._evaluate(set_up, mechanics, existing, learned.factor)
+        lasts = max(self.prescription.effort.limiting, self.prescription.working) * used
+        own = joint_of(curves.motion, self.prescription.group) == effort.limiting_joint
+        found = self._evaluate(set_up, mechanics, existing, learned.factor, effort.limiting / lasts if own else 0.0)
         strained = self.strains(curves.motion)
         if strained:
             raise DomainError("set_up", set_up.movement, f"at this load it {strained}", "Take less, or another lift")
         ratio = float(found.ratio[0])
         # Whatever gives out first ends the set, the target or another.
-        lasts = max(self.prescription.effort.limiting, self.prescription.working) * used
         ends = max(ratio, effort.limiting / lasts)
         low, high = self.conversion.reps_at(self.prescription.line.reps, ends)
         load = replace(load, effort_ratio=ratio, reps_low=low, reps_high=high)
@@ -194,10 +195,10 @@ class Answerer:
     def _mechanics(self, set_up: SetUp) -> VariantMechanics:
         return target_mechanics(self.prescription, set_up)
 
-    def _question(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float) -> Question:
+    def _question(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float, ended: float) -> Question:
         amount = set_up.sources[0].amount if set_up.sources else 0.0
         rest, far = set_up.sources[1:], self.place.farthest
-        return Question(mechanics, self.prescription, self.lens, existing, rest, amount, factor, far, PARTS)
+        return Question(mechanics, self.prescription, self.lens, existing, rest, amount, factor, far, PARTS, ended)
 
     def _knows(self, set_up: SetUp) -> bool:
         """Whether what every source pulls with is known, or is the prescription's own, whose error cancels."""
@@ -231,8 +232,10 @@ class Answerer:
         levels, known = self.prescription.levels, self._knows(set_up)
         return convert(own, per_unit / handled, levels, weights, amount, existing, reps, conversion, learned, known)
 
-    def _evaluate(self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float) -> Evaluation:
-        question = self._question(set_up, mechanics, existing, factor)
+    def _evaluate(
+        self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float, ended: float
+    ) -> Evaluation:
+        question = self._question(set_up, mechanics, existing, factor, ended)
         rejected: dict[str, int] = {}
         batch = batch_settings(mechanics, [set_up.sources[0]]) if set_up.sources else None
         found = evaluate(question, batch, rejected)

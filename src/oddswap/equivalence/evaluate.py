@@ -199,6 +199,8 @@ class Question:
         factor: What the client moves at the same effort over what is computed, by the log.
         farthest: How far off the room allows a line to reach, m.
         names: Parts of the match to tell besides those that the lens weighs.
+        ended: Effort over the prescription's at which the target's own joint ends the set, where that is known: a set is no
+            less hard where the joint gives out at lengths at which the target is not at its peak.
     """
 
     mechanics: VariantMechanics
@@ -210,6 +212,7 @@ class Question:
     factor: float = 1.0
     farthest: float = np.inf
     names: Collection[str] = ()
+    ended: float = 0.0
     _used: dict[object, Use] = field(default_factory=dict, compare=False, repr=False)
 
     @cached_property
@@ -324,7 +327,7 @@ def _parts(
         cost = use.setup_cost
     steady = np.full(count, stability(q.mechanics.set_up()) if use is None else use.stability)
     kind = np.broadcast_to(q.kind, (count,))
-    measured = Measured(own_peak(profile), ratio, steady, step_up, most, np.full(count, cost), kind)
+    measured = Measured(own_peak(profile), np.maximum(ratio, q.ended), steady, step_up, most, np.full(count, cost), kind)
     return parts_of(measured, q.prescription.wanted, [*q.lens.weights, *q.names]), ratio
 
 

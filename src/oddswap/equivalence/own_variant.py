@@ -9,9 +9,6 @@ from oddswap.equivalence.variant_key import VariantKey, spread_leads
 from oddswap.equivalence.variant_list import has_supports, list_variant_keys
 from oddswap.exercises import movement
 
-NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)
-"""Bench notches and arm pads, degrees, that a movement is asked for its variants with where no place is given."""
-
 
 def inherited_values(set_up: SetUp) -> dict[str, float]:
     """Of a prescription's parameters those that no variant of its movement sets: how deep, how far, how wide.
@@ -19,8 +16,7 @@ def inherited_values(set_up: SetUp) -> dict[str, float]:
     They are the line's own, and every other way to do the movement keeps them.
     """
     kind = movement(set_up.movement)
-    by_variant = {name for v in kind.variants(NOTCHES, PADS) for name in v.values}
-    return {name: value for name, value in kind.complete(set_up.parameters).items() if name not in by_variant}
+    return {name: value for name, value in kind.complete(set_up.parameters).items() if name not in kind.varied}
 
 
 def own_variant_key(line: PrescribedLine, place: Place) -> VariantKey | None:

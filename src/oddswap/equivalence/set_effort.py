@@ -19,6 +19,7 @@ from oddswap.mechanics.arm import cross, dot, unit
 from oddswap.mechanics.body import GRAVITY, borne_across, tables
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.muscle_regions import AXES
+from oddswap.mechanics.muscles import Group
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Floats
 
@@ -177,6 +178,13 @@ def joint_efforts(motion: Motion, moment: Mapping[str, Floats]) -> dict[tuple[st
             # A joint that nearly nothing is asked of has no limit worth naming.
             out[region, joint] = size / np.maximum((strongest * given).sum(axis=-1), rules("loading")["effort"]["least_torque"])
     return out
+
+
+def joint_of(motion: Motion, group: Group) -> str:
+    """The joint at which a group works along a motion; of two that it crosses the one that it turns more."""
+    turns = np.abs(motion.direction(group)).max(axis=0)
+    by = {joint: turns[[name.startswith(joint) for name in AXES[group.region]]] for joint in JOINTS.get(group.region, ())}
+    return max(by, key=lambda joint: float(by[joint].max(initial=0.0)), default="")
 
 
 def moving_joints(motion: Motion) -> set[str]:

@@ -25,6 +25,8 @@ from oddswap.errors import DomainError
 HELD_BACK, TRIED, FAILED = 10.0, 3, 2
 """Points of match that an answer falls under its candidate where its load is held back, how many alike are then tried, and how
 often a set-up may turn out impossible before its likes are not looked at any more."""
+FEW = 3
+"""Answers under which more patience is had."""
 SHOWN = 9
 """Candidates returned at most."""
 ALIKE = 2
@@ -42,6 +44,25 @@ AS_GOOD = 0.5
 """Points of match under a set-up's own within which the same on another item stands as well as it can."""
 ALIKE_PART = 0.6
 """Part of a set-up's match that the same on another item must reach to be named for when its own is in use."""
+
+
+@dataclass
+class Chosen:
+    """What was looked at of a list's candidates.
+
+    Args:
+        out: What is offered.
+        seen: How many were, by likeness and by words.
+        held: By words: how often a load was held back, and the best that it came to.
+        failed: By words: how many turned out impossible.
+        said: What clients are told of those offered.
+    """
+
+    out: list[Swap] = field(default_factory=list)
+    seen: dict[object, int] = field(default_factory=dict)
+    held: dict[object, tuple[int, Swap]] = field(default_factory=dict)
+    failed: dict[object, int] = field(default_factory=dict)
+    said: set[object] = field(default_factory=set)
 
 
 @dataclass
@@ -64,60 +85,77 @@ class Shortlist:
 
     def choose(self, found: Sequence[Candidate]) -> list[Swap]:
         """Best first, at most a few of the same movement on the same kit and support; of equals what asks for less."""
-        out: list[Swap] = []
-        seen: dict[object, int] = {}
-        held: dict[object, tuple[int, Swap]] = {}
-        failed: dict[object, int] = {}
         line = self.answerer.prescription.line.set_up
-        said: set[object] = set()
 
         def order(c: Candidate) -> tuple[bool, float, bool, float]:
             return c.set_up.movement not in self.filters.pinned, -round(c.match, 1), c.set_up.stance != line.stance, -c.match
 
-        def worth(swap: Swap) -> float:
-            return swap.match - fuss(swap.set_up, line)
+        made, best = Chosen(), max((c.match for c in found), default=0.0)
+        skipped = [c for c in sorted(found, key=order) if not self.look_at(c, made, best, FAILED)]
+        # Where hardly anything else can be, what was skipped for its likes' sake is looked at after all.
+        for one in skipped if len(made.out) < FEW else ():
+            self.look_at(one, made, best, len(found) + FAILED)
+        if not made.out and found:
+            # Whoever is told that there is nothing wants to hear of the likest lift, were its load never so far off.
+            self.answer(max(found, key=lambda c: (self.kind_of(c) >= OWN_KIND, c.match)))
+        for _, swap in made.held.values():
+            if len(made.out) < SHOWN and words_of(swap) not in made.said and self.alike_enough(swap):
+                made.out.append(swap)
+        return sorted(made.out, key=lambda s: (not s.pinned, (s.complaint.points if s.complaint else 0.0) - self.worth(s)))
 
-        best = max((c.match for c in found), default=0.0)
-        for one in sorted(found, key=order):
-            kinds = "+".join(sorted(sort_of(s) for s in one.set_up.sources))
-            like = one.set_up.movement, kinds, one.set_up.stance, one.set_up.pad
-            # A client could not tell these apart.
-            same = set_up_title(one.set_up, one.mechanics.variant), kinds, uses_of(one.set_up)
-            # What cannot come out like enough is not looked at, unless nothing else is there to say why; the prescribed lift
-            # on another station always is.
-            least = WORTHY * best if self.filters.unlike or (not out and len(self.missed) < TRIED) else LEAST - ROUNDING
-            enough = one.match > max(least, WORTHY * best) or one.set_up.movement == line.movement
-            if not enough or seen.get(like, 0) >= ALIKE or seen.get(same, 0) or failed.get(same, 0) >= FAILED:
-                continue
-            plain = self.local_search.plainest(one)
-            swap = self.answer(plain)
-            if swap is not None and swap.match < one.match - HELD_BACK and held.get(same, (0, swap))[0] < TRIED:
-                tries, kept = held.get(same, (0, swap))  # the next best may bear its load
-                held[same] = tries + 1, max(kept, swap, key=lambda s: s.match)
-                continue
-            if swap is not None and not self.alike_enough(swap):
-                continue
-            # Where it cannot be as it stands one more item is tried, or where the load ran out.
-            most = NAMED if swap is not None else 1
-            elsewhere = sorted(self.find_elsewhere(plain, most), key=lambda c: fuss(c.set_up, line) - c.match)
-            alike = [s for s in (swap, *map(self.answer, elsewhere)) if s is not None]
-            if not alike:
-                failed[same] = failed.get(same, 0) + 1
-                continue
-            swap = max(alike, key=worth)
-            swap = max(swap, held.pop(same, (0, swap))[1], key=lambda s: s.match)
-            seen[like], seen[same] = seen.get(like, 0) + 1, 1
-            if (words := words_of(swap)) in said or not self.alike_enough(swap):
-                continue
-            said.add(words)
+    def look_at(self, one: Candidate, made: Chosen, best: float, patience: int) -> bool:
+        """Answer a candidate, and offer it where it may be sent; False where that many of its likes turned out impossible.
+
+        Args:
+            one: The candidate.
+            made: What was looked at before it.
+            best: Match of the best candidate.
+            patience: How many of its likes may have turned out impossible.
+        """
+        line = self.answerer.prescription.line.set_up
+        kinds = "+".join(sorted(sort_of(s) for s in one.set_up.sources))
+        like = one.set_up.movement, kinds, one.set_up.stance, one.set_up.pad
+        # A client could not tell these apart.
+        same = set_up_title(one.set_up, one.mechanics.variant), kinds, uses_of(one.set_up)
+        # What cannot come out like enough is not looked at, unless nothing else is there to say why; the prescribed lift on
+        # another station always is.
+        least = WORTHY * best if self.filters.unlike or (not made.out and len(self.missed) < TRIED) else LEAST - ROUNDING
+        enough = one.match > max(least, WORTHY * best) or one.set_up.movement == line.movement
+        if len(made.out) == SHOWN or not enough or made.seen.get(like, 0) >= ALIKE or made.seen.get(same, 0):
+            return True
+        if made.failed.get(same, 0) >= patience:
+            return False
+        plain = self.local_search.plainest(one)
+        swap = self.answer(plain)
+        if swap is not None and swap.match < one.match - HELD_BACK and made.held.get(same, (0, swap))[0] < TRIED:
+            tries, kept = made.held.get(same, (0, swap))  # the next best may bear its load
+            made.held[same] = tries + 1, max(kept, swap, key=lambda s: s.match)
+            return True
+        if swap is not None and not self.alike_enough(swap):
+            return True
+        # Where it cannot be as it stands one more item is tried, or where the load ran out.
+        elsewhere = self.find_elsewhere(plain, NAMED if swap is not None else 1)
+        elsewhere = sorted(elsewhere, key=lambda c: fuss(c.set_up, line) - c.match)
+        alike = [s for s in (swap, *map(self.answer, elsewhere)) if s is not None]
+        if not alike:
+            made.failed[same] = made.failed.get(same, 0) + 1
+            return True
+        swap = max(alike, key=self.worth)
+        swap = max(swap, made.held.pop(same, (0, swap))[1], key=lambda s: s.match)
+        made.seen[like], made.seen[same] = made.seen.get(like, 0) + 1, 1
+        if (words := words_of(swap)) not in made.said and self.alike_enough(swap):
+            made.said.add(words)
             others = sorted((s for s in alike if item_of(s.set_up) != item_of(swap.set_up)), key=lambda s: -s.match)
-            out.append(replace(swap, elsewhere=[Elsewhere.of(s) for s in others]))
-            if len(out) == SHOWN:
-                break
-        for _, swap in held.values():
-            if len(out) < SHOWN and words_of(swap) not in said and self.alike_enough(swap):
-                out.append(swap)
-        return sorted(out, key=lambda s: (not s.pinned, (s.complaint.points if s.complaint else 0.0) - worth(s)))
+            made.out.append(replace(swap, elsewhere=[Elsewhere.of(s) for s in others]))
+        return True
+
+    def worth(self, swap: Swap) -> float:
+        """Its match less what it is worth to have nothing of its fuss, points."""
+        return swap.match - fuss(swap.set_up, self.answerer.prescription.line.set_up)
+
+    def kind_of(self, candidate: Candidate) -> float:
+        """How much a candidate is the prescribed kind of lift, 0 to 1."""
+        return float(self.local_search.ask(candidate.mechanics, candidate.existing).kind[0])
 
     def alike_enough(self, swap: Swap) -> bool:
         """Whether an answer is like enough to be offered unasked; the prescribed lift on another station is, with much less."""
@@ -155,7 +193,8 @@ class Shortlist:
         law, line = rules("loading")["repetitions"], self.answerer.prescription.line
         if swap.load.reps_low < min(law["least"], line.reps_low) or swap.load.reps_low > max(law["most"], line.reps_high):
             low, high = swap.load.reps_low, swap.load.reps_high
-            self.missed.append((swap, f"it would be for {low} to {high} repetitions"))
+            how_many = f"{low} to {high}" if low < high else f"{low} or more"  # counted no further
+            self.missed.append((swap, f"it would be for {how_many} repetitions"))
             return None
         told = self.filters.complaints.get(lift_of(candidate.set_up))
         return replace(swap, pinned=candidate.set_up.movement in self.filters.pinned, complaint=told)
@@ -169,7 +208,7 @@ class Shortlist:
         muscle = self.answerer.prescription.group.name
         left_out = f"; left out: {', '.join(excluded)}" if excluded else ""
         if self.missed:
-            swap, why = max(self.missed, key=lambda m: m[0].match)
+            swap, why = max(self.missed, key=lambda m: (m[0].parts["kind"] >= OWN_KIND, m[0].match))
             title = set_up_title(swap.set_up, swap.variant).lower()
             with_what = " + ".join(s.short() for s in swap.set_up.sources) or "bodyweight"
             nearest = f"the nearest to this lift for the {muscle} is the {title} ({with_what}), but {why}"

@@ -233,8 +233,11 @@ def kit_uses(item: KitItem, variants: VariantBatch, place: Place, least: float, 
     """
     first = variants.variants[0]
     possible = np.array([not v.needs_load and item.serves(v.bearing) for v in variants.variants])
+    # A machine's own seat and pads serve the machine.
     if not item.built_for and not any(k.notches for k in place.kit):
-        possible &= ~variants.on_bench  # a machine's own seat serves the machine
+        possible &= ~variants.on_bench
+    if not item.built_for and not any(k.pad_angles for k in place.kit):
+        possible &= ~variants.on_pad
     if item.line:
         # Dumbbells come to any bench; a bench or a pad comes to a line only where it can be moved.
         if not any(k.notches and k.comes_along for k in place.kit):

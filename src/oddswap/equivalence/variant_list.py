@@ -7,7 +7,6 @@ from dataclasses import replace
 
 import numpy as np
 
-from oddswap.equipment.base.item import KitItem
 from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
@@ -15,8 +14,6 @@ from oddswap.equivalence.variant_key import VariantKey, spread_leads
 from oddswap.exercises import movement, movements
 from oddswap.mechanics.movement import Movement, Variant
 
-SEATED_DEG = 85.0
-"""Back rest of a machine that one sits upright on, degrees to the floor."""
 NOMINAL = {"back": 40.0, "hand": 15.0}
 """Load that the balance of lifts on the feet is found with in the index, kg, at each hand where hands hold it; own choice,
 whatever is evaluated in full takes the real one."""
@@ -35,7 +32,7 @@ def list_variant_keys(
         only: The one movement that is asked for; empty for all.
         inherited: Parameter values in place of the movement's defaults.
     """
-    supports = repr([(k.notches, k.pad_angles, k.built_for, k.rest, k.station_use) for k in place.kit])
+    supports = repr([(k.notches, k.pad_angles, k.built_for, k.ways, k.station_use) for k in place.kit])
     asked = most, only, tuple((inherited or {}).items())
     return list(_listed.get((supports, place.seat_cm, *asked), lambda: _list_keys(place, most, only, inherited or {})))
 
@@ -47,7 +44,7 @@ def _list_keys(place: Place, most: int | None, only: str, inherited: Mapping[str
     machines = {k.built_for for k in place.kit}
     out: list[VariantKey] = []
     for kind in [movement(only)] if only else movements().values():
-        every = [*kind.variants(notches, pads), *(v for k in place.kit if (v := machine_variant(k, kind)) is not None)]
+        every = [*kind.variants(notches, pads), *(v for k in place.kit if k.built_for == kind.id for v in k.ways)]
         found = [replace(v, values=kind.complete({**inherited, **v.values})) for v in every]
         found = [v for v in found if has_supports(place, kind, v)]
         found = [v for v in found if notches or v.stance not in ("bench", "chest_supported") or kind.id in machines]
@@ -65,17 +62,6 @@ def balances_weight(kind: Movement, variant: Variant) -> bool:
     support = kind.support(kind.complete(variant.values))
     weighs = support.balance is not None and support.balance.held == "weight"
     return weighs and support.contact in NOMINAL and support.base == "feet" and kind.id not in rules("reach")["pulled"]
-
-
-def machine_variant(item: KitItem, kind: Movement) -> Variant | None:
-    """How one sits, lies or stands on a machine that is built for a movement, where the movement has no such way of its own;
-    None for another item."""
-    stance, back = item.rest
-    stance = stance if stance != "any" else kind.stances[0]
-    if item.built_for != kind.id or any(v.stance == stance for v in kind.variants((), ())):
-        return None
-    recline = min(back, SEATED_DEG) if stance in ("bench", "chest_supported") else 90.0
-    return Variant({}, stance, recline)
 
 
 def has_supports(place: Place, kind: Movement, variant: Variant) -> bool:

@@ -173,6 +173,7 @@ class VariantMechanics:
         return Bearing(
             self.kind.id, self.variant.stance, support.contact, support.base, self.variant.values.get("forearm_deg") == NEUTRAL,
             support.across_cm != 0, self.kind.id in pulled, self.kind.id in hung, self.kind.led in FOLLOWING,
+            self.variant,
         )  # fmt: skip
 
     def set_up(self, *sources: object) -> SetUp:

@@ -38,7 +38,7 @@ MOVEMENT = Movement(
     parameters=(
         Parameter("knee_deg", "knee bend, degrees: straight, or 85 seated", 0, 90, 3),
         Parameter("hold", "where the load is held", 0, 1, 0, {0.0: "on the shoulders", 1.0: "dumbbells hanging"}),
-        Parameter("one_leg", "legs that work", 0, 1, 0, {0.0: "both legs", 1.0: "one leg"}),
+        Parameter("one_leg", "legs that work", 0, 1, 0, {0.0: "both legs", 1.0: "one leg"}, on_machine="free"),
     ),
     targets=(
         "gastrocnemius",

@@ -98,7 +98,13 @@ MOVEMENT = Movement(
         Parameter("out_deg", "upper arm out to the side, degrees", 0, 100, 0),
         Parameter("arm_angle_deg", "upper arm before (+) or behind (-) the torso, degrees", -55, 160, 0),
         Parameter(
-            "forearm_deg", "forearm rotation, degrees: -80 palm up, 0 thumb up, 70 palm down", -90, 85, SUPINATED, kept=True
+            "forearm_deg",
+            "forearm rotation, degrees: -80 palm up, 0 thumb up, 70 palm down",
+            -90,
+            85,
+            SUPINATED,
+            kept=True,
+            on_machine="free",
         ),
     ),
     targets=("biceps", "brachialis", "brachioradialis"),

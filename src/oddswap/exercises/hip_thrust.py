@@ -39,7 +39,7 @@ def _to_edge(body: Body, lean: Floats) -> Floats:
 MOVEMENT = Movement(
     id="hip_thrust",
     name="Hip thrust",
-    parameters=(Parameter("one_leg", "legs that work", 0, 1, 0, {0.0: "both legs", 1.0: "one leg"}),),
+    parameters=(Parameter("one_leg", "legs that work", 0, 1, 0, {0.0: "both legs", 1.0: "one leg"}, on_machine="free"),),
     targets=(
         "glute_max",
         "hamstrings",

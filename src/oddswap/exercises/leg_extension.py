@@ -18,7 +18,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
 MOVEMENT = Movement(
     id="leg_extension",
     name="Leg extension",
-    parameters=(Parameter("hip_deg", "hip bent by the seat, degrees", 20, 100, 85),),
+    parameters=(Parameter("hip_deg", "hip bent by the seat, degrees", 20, 100, 85, on_machine="free"),),
     targets=(
         "quads",
         "rectus_femoris",

@@ -76,7 +76,7 @@ MOVEMENT = Movement(
     id="press",
     name="Press",
     parameters=(
-        Parameter("angle_deg", "push from straight ahead (0) toward overhead (90), degrees", -20, 90, 0),
+        Parameter("angle_deg", "push from straight ahead (0) toward overhead (90), degrees", -20, 90, 0, on_machine="aim"),
         Parameter("flare_deg", "elbow from tucked (0) to wide (90), degrees", 15, 85, 70),
         Parameter("depth_deg", "how far the elbow goes below the shoulder line, degrees", -10, 50, 25),
         Parameter("lean_in_deg", "how far the hands lean in from over the elbows, degrees", 0, 20, 8),

@@ -24,7 +24,7 @@ MOVEMENT = Movement(
     id="pulldown",
     name="Pulldown",
     parameters=(
-        Parameter("width", "elbows from tucked (0) to wide (1)", 0, 1, 0.3),
+        Parameter("width", "elbows from tucked (0) to wide (1)", 0, 1, 0.3, on_machine="free"),
         GRIP,
         Parameter("lean_deg", "how far the trunk leans back, degrees", -10, 45, 12),
         Parameter(

@@ -29,9 +29,17 @@ MOVEMENT = Movement(
     id="row",
     name="Row",
     parameters=(
-        Parameter("width", "elbows from tucked (0) to wide (1)", 0, 1, 0.2),
+        Parameter("width", "elbows from tucked (0) to wide (1)", 0, 1, 0.2, on_machine="free"),
         GRIP,
-        Parameter("forearm_deg", "forearm rotation, degrees: -80 palm up, 0 thumb up, 70 palm down", -90, 85, 0, kept=True),
+        Parameter(
+            "forearm_deg",
+            "forearm rotation, degrees: -80 palm up, 0 thumb up, 70 palm down",
+            -90,
+            85,
+            0,
+            kept=True,
+            on_machine="free",
+        ),
     ),
     targets=(
         "lats",

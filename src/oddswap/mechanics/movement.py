@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Literal
 
 from oddswap.errors import DomainError
@@ -64,7 +65,9 @@ class Path:
 class Parameter:
     """A free choice of a movement, in the unit its name ends in; ``choices`` names the values of a closed list.
 
-    ``kept`` choices stay as prescribed when a swap is the same movement: they decide which muscles help, not the shape.
+    ``kept`` choices stay as prescribed when a swap is the same movement: they decide which muscles help, not the shape. On a
+    machine ``free`` ones are the client's all the same, as handles and pads allow; its ``aim`` is what the machine's own angle
+    sets; all others stand as it is built.
     """
 
     id: str
@@ -74,6 +77,7 @@ class Parameter:
     default: float
     choices: Mapping[float, str] = field(default_factory=dict)
     kept: bool = False
+    on_machine: Literal["", "free", "aim"] = ""
 
 
 RANGE_ENDS = (
@@ -172,6 +176,10 @@ BY_HAND = always(BodySupport())
 """Loaded in the hand, the seat or the feet taking what comes."""
 
 
+NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)
+"""Bench notches and arm pads, degrees, that a movement is asked for its variants with where no place is given."""
+
+
 @dataclass(frozen=True)
 class Movement:
     """A movement definition; see the modules of this package.
@@ -214,6 +222,11 @@ class Movement:
     support: Callable[[Values], BodySupport] = BY_HAND
     led: Led = ""
     needs: Callable[[Values], tuple[str, ...]] = field(default=lambda values: ())
+
+    @cached_property
+    def varied(self) -> frozenset[str]:
+        """Names of the parameters that its variants set; the others, how deep, how far and how wide, are a line's own."""
+        return frozenset(name for v in self.variants(NOTCHES, PADS) for name in v.values)
 
     def describe_reading(self, degrees: float) -> str:
         """The moving joint's angle, degrees, in words."""

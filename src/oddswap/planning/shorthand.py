@@ -16,9 +16,8 @@ from typing import Any
 from lark import Lark, Token, UnexpectedInput
 
 from oddswap.coaching.library import kits_of
-from oddswap.equivalence.own_variant import NOTCHES, PADS
 from oddswap.exercises import movement
-from oddswap.mechanics.movement import Movement, Variant
+from oddswap.mechanics.movement import NOTCHES, PADS, Movement, Variant
 from oddswap.planning.schemes import by_percent, text_of, with_back_off, with_figure
 from oddswap.planning.vocabulary import PIECE, Lift, Phrase, Word, fold, phrase, vocabulary
 from oddswap.planning.written import Reading, Span, Written

@@ -7,6 +7,7 @@ from itertools import count
 from typing import Any
 
 from peewee import (
+    BooleanField,
     CharField,
     DateTimeField,
     FloatField,
@@ -146,12 +147,14 @@ class Line(Table):
 class AcceptedSwap(Table):
     """A swap that was accepted; ``document`` is an accepted document, ``match_now`` its match today where it is stale.
 
-    The newest row of a line and place that is not undone is the one in force."""
+    The newest row of a line and place that is not undone is the one in force. What is ``locked`` stays where a board is filled
+    anew."""
 
     line = ForeignKeyField(Line, backref="accepted", on_delete="CASCADE")
     place = ForeignKeyField(Place, backref="accepted", on_delete="CASCADE")
     document = TextField()
     match_now = FloatField(null=True)
+    locked = BooleanField(default=False)
     accepted_at = DateTimeField(default=now)
     undone_at = DateTimeField(null=True)
 

@@ -21,6 +21,7 @@ class AcceptedSwapRecord:
     place: int
     document: str
     match_now: float | None = None
+    locked: bool = False
 
 
 @dataclass(frozen=True)
@@ -98,6 +99,17 @@ def accept_swap(line_number: int, place_number: int, document: str) -> int:
         return int(AcceptedSwap.create(line=line_number, place=place_number, document=document).id)
 
 
+def lock_swap(line_number: int, place_number: int, locked: bool) -> bool:
+    """Lock the swap in force for a line at a place, or unlock it. False if there is none.
+
+    Raises:
+        MissingError: If there is no such line.
+    """
+    line(line_number)
+    held = next((s for s in accepted([line_number]) if s.place == place_number), None)
+    return held is not None and bool(AcceptedSwap.update(locked=locked).where(AcceptedSwap.id == held.id).execute())
+
+
 def accepted(line_numbers: Sequence[int]) -> list[AcceptedSwapRecord]:
     """The swaps in force for these lines: per line and place the newest that is not undone."""
     rows = (
@@ -106,7 +118,7 @@ def accepted(line_numbers: Sequence[int]) -> list[AcceptedSwapRecord]:
         .order_by(AcceptedSwap.id)
     )
     newest = {(r.line_id, r.place_id): r for r in rows}
-    return [AcceptedSwapRecord(r.id, r.line_id, r.place_id, r.document, r.match_now) for r in newest.values()]
+    return [AcceptedSwapRecord(r.id, r.line_id, r.place_id, r.document, r.match_now, r.locked) for r in newest.values()]
 
 
 def swap_history(line_number: int) -> list[PastSwap]:

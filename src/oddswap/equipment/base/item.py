@@ -19,7 +19,7 @@ import numpy as np
 from oddswap.equipment.base.setting import Placements
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.movement import Base, Contact
+from oddswap.mechanics.movement import Base, Contact, Variant
 from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Floats
 
@@ -68,6 +68,7 @@ class Bearing:
         line_on_feet: Whether the lift is done on the feet against a line of pull.
         bar_hangs: Whether the lift is done on the feet with a bar hanging from the hands.
         led: Whether the hand goes where the load leads it, as in pulls and presses.
+        variant: How the movement is done.
     """
 
     movement: str
@@ -79,6 +80,7 @@ class Bearing:
     line_on_feet: bool = False
     bar_hangs: bool = False
     led: bool = False
+    variant: Variant = field(default_factory=lambda: Variant({}))
 
     @property
     def guided(self) -> bool:
@@ -187,9 +189,9 @@ class KitItem:
         return ""
 
     @property
-    def rest(self) -> tuple[str, float]:
-        """How one rests on a machine's own seat or pads, ``any`` where it has none, and its back rest to the floor, degrees."""
-        return "any", 90.0
+    def ways(self) -> tuple[Variant, ...]:
+        """How its own seat and pads let one do the movement that it is built for; empty where it is built for none."""
+        return ()
 
     @property
     def notches(self) -> tuple[float, ...]:

@@ -29,6 +29,16 @@ export function shapeOf(profile: Profile, target: string): Shape {
   };
 }
 
+/** A shape that was kept in little: torques at evenly spaced lengths. */
+export function shapeInLittle(kept: { low: number; high: number; torque_nm: number[] }): Shape {
+  const last = Math.max(1, kept.torque_nm.length - 1);
+  return {
+    lengths: kept.torque_nm.map((_, i) => kept.low + ((kept.high - kept.low) * i) / last),
+    torque: kept.torque_nm,
+    peak: Math.max(...kept.torque_nm),
+  };
+}
+
 /** Torque at a length; null where the movement does not go. */
 export function torqueAt(shape: Shape, x: number): number | null {
   const { lengths, torque } = shape;

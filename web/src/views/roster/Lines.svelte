@@ -1,12 +1,26 @@
 <!-- A client's lines over their places: what was accepted, and what is still to find. -->
 <script lang="ts">
-  import { cellName, LOOK, type Fill } from './fill.svelte';
+  import Lock from '@lucide/svelte/icons/lock';
+  import LockOpen from '@lucide/svelte/icons/lock-open';
   import type { Client } from '../../lib/api/client';
+  import Ribbon from '../../lib/draw/Ribbon.svelte';
+  import { shapeInLittle } from '../../lib/draw/shape';
   import { p } from '../../router';
+  import Compare from './Compare.svelte';
+  import { cellName, LOOK, type Fill } from './fill.svelte';
 
   type Cell = { line: number; place: number };
-  type Props = { client: Client; fill: Fill; cell: Cell; look: boolean; onopen: (cell: Cell) => void };
-  let { client, fill, cell, look, onopen }: Props = $props();
+  type Props = {
+    client: Client;
+    fill: Fill;
+    cell: Cell;
+    look: boolean;
+    again: () => Promise<void>;
+    onopen: (cell: Cell) => void;
+  };
+  let { client, fill, cell, look, again, onopen }: Props = $props();
+  let compared = $state(-1);
+  let comparing = $state(false);
 
   const lines = $derived(client.programs.flatMap((q) => q.lines));
   const places = $derived(client.places);
@@ -64,52 +78,91 @@
             <span class="block text-sm text-muted">
               {line.target} · {line.scheme} · {line.load}
             </span>
+            {#if line.accepted.length > 1}
+              <button
+                class="text-small text-muted underline hover:text-ink"
+                aria-label="Compare the swaps for {line.name}"
+                onclick={() => {
+                  compared = line.id;
+                  comparing = true;
+                }}>compare the places</button
+              >
+            {/if}
           </th>
           {#each places as place, j (place.id)}
             {@const accepted = line.accepted.find((t) => t.place === place.id)}
             {@const on = cell.line === row && cell.place === j}
             <td class="border-b border-line py-1.5 pl-2">
-              <button
-                id="cell-{row}-{j}"
-                class="flex min-h-12 w-full items-center gap-2.5 rounded-md border px-3 py-1.5 text-left text-sm {on
-                  ? 'border-2 border-ink bg-panel'
-                  : accepted
-                    ? 'border-line bg-panel hover:border-muted'
-                    : 'border-dashed border-line hover:border-muted'}"
-                aria-label="{line.name} at {place.name}: {accepted
-                  ? accepted.swap.title + (typeof accepted.match_now === 'number' ? ', no longer holds' : '')
-                  : fill.nothing[cellName(line.id, place.id)] !== undefined
-                    ? 'nothing here can'
-                    : 'find a swap'}"
-                data-shortcut-through
-                onclick={() => onopen({ line: row, place: j })}
-              >
-                {#if accepted}
-                  <span class="font-head text-lg leading-none font-bold text-swap"
-                    >{Math.round(accepted.swap.match)}</span
-                  >
-                  <span class="leading-tight">
-                    <span class="block font-medium">{accepted.swap.title}</span>
-                    <span class="text-muted">{accepted.swap.load.words}</span>
-                    {#if accepted.swap.match < LOOK}<span class="block text-small text-swap"
-                        >wants a look</span
-                      >{/if}
-                    {#if typeof accepted.match_now === 'number'}
-                      <span class="block font-semibold"
-                        >Now {Math.round(accepted.match_now)}: find it again</span
+              <div class="relative">
+                <button
+                  id="cell-{row}-{j}"
+                  class="flex min-h-12 w-full items-center gap-2.5 rounded-md border px-3 py-1.5 text-left text-sm {on
+                    ? 'border-2 border-ink bg-panel'
+                    : accepted
+                      ? 'border-line bg-panel hover:border-muted'
+                      : 'border-dashed border-line hover:border-muted'}"
+                  aria-label="{line.name} at {place.name}: {accepted
+                    ? accepted.swap.title +
+                      (typeof accepted.match_now === 'number' ? ', no longer holds' : '')
+                    : fill.nothing[cellName(line.id, place.id)] !== undefined
+                      ? 'nothing here can'
+                      : 'find a swap'}"
+                  data-shortcut-through
+                  onclick={() => onopen({ line: row, place: j })}
+                >
+                  {#if accepted}
+                    <span class="w-12 shrink-0 self-start pt-0.5">
+                      <span class="block font-head text-lg leading-none font-bold text-swap"
+                        >{Math.round(accepted.swap.match)}</span
                       >
-                    {/if}
-                  </span>
-                {:else if fill.nothing[cellName(line.id, place.id)] !== undefined}
-                  <span class="leading-tight"
-                    ><span class="block font-medium">Nothing here can</span><span class="text-muted"
-                      >see why, and the ways out</span
-                    ></span
+                      {#if accepted.swap.shape && accepted.swap.asked}
+                        <span class="mt-1 block"
+                          ><Ribbon
+                            mini
+                            prescribed={shapeInLittle(accepted.swap.asked)}
+                            swap={shapeInLittle(accepted.swap.shape)}
+                            width={48}
+                            height={22}
+                            label=""
+                          /></span
+                        >
+                      {/if}
+                    </span>
+                    <span class="min-w-0 pr-4 leading-tight break-words">
+                      <span class="block font-medium">{accepted.swap.title}</span>
+                      <span class="text-muted">{accepted.swap.load.words}</span>
+                      {#if accepted.swap.match < LOOK}<span class="block text-small text-swap"
+                          >wants a look</span
+                        >{/if}
+                      {#if typeof accepted.match_now === 'number'}
+                        <span class="block font-semibold"
+                          >Now {Math.round(accepted.match_now)}: find it again</span
+                        >
+                      {/if}
+                    </span>
+                  {:else if fill.nothing[cellName(line.id, place.id)] !== undefined}
+                    <span class="leading-tight"
+                      ><span class="block font-medium">Nothing here can</span><span class="text-muted"
+                        >see why, and the ways out</span
+                      ></span
+                    >
+                  {:else}
+                    <span class="text-muted">find a swap</span>
+                  {/if}
+                </button>
+                {#if accepted}
+                  <button
+                    class="absolute top-0.5 right-0.5 rounded p-1.5 {accepted.locked
+                      ? 'text-ink'
+                      : 'text-muted opacity-45 hover:opacity-100 focus-visible:opacity-100'}"
+                    aria-pressed={accepted.locked}
+                    aria-label="Lock {line.name} at {place.name}: it stays where the board is filled anew"
+                    title={accepted.locked ? 'Locked: it stays where the board is filled anew' : 'Lock it'}
+                    onclick={async () => (await fill.lock(line, place.id)) && (await again())}
+                    >{#if accepted.locked}<Lock size={13} />{:else}<LockOpen size={13} />{/if}</button
                   >
-                {:else}
-                  <span class="text-muted">find a swap</span>
                 {/if}
-              </button>
+              </div>
             </td>
           {/each}
         </tr>
@@ -117,3 +170,7 @@
     {/each}
   </tbody>
 </table>
+
+{#each lines.filter((l) => l.id === compared) as line (line.id)}
+  <Compare {client} {line} bind:open={comparing} />
+{/each}

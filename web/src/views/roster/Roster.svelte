@@ -13,6 +13,7 @@
   import Away from './Away.svelte';
   import ClientList from './ClientList.svelte';
   import { Fill } from './fill.svelte';
+  import Filling from './Filling.svelte';
   import Lines from './Lines.svelte';
   import { fetchBegin, Roster } from './roster.svelte';
   import Week from './Week.svelte';
@@ -64,6 +65,10 @@
     if (line && place)
       void navigate('/lines/:line/at/:place', { params: { line: String(line.id), place: String(place.id) } });
   }
+  async function lock() {
+    const [line, place] = [lines[cell.line], places[cell.place]];
+    if (line && place && (await fill.lock(line, place.id))) await roster.load();
+  }
   function toFloor() {
     const [line, place] = [lines[cell.line], places[cell.place]];
     const params = { session: String(line?.session_id), place: String(place?.id) };
@@ -92,6 +97,7 @@
       does: 'Fill the empty cells with the best swaps',
       run: () => client && void fill.run(client, () => roster.load()),
     },
+    { keys: ['l'], shown: 'L', does: 'Lock the swap of this cell, or unlock it', run: () => void lock() },
     { keys: ['n'], shown: 'N', does: 'New client', run: () => (fresh = true) },
   ];
 </script>
@@ -172,39 +178,13 @@
               <button class="font-semibold underline" onclick={() => tour.to(null)}>not now</button>.
             </p>
           {/if}
-          <div class="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">
-            {#if fill.running}
-              <progress
-                class="h-1.5 w-40 accent-swap"
-                max={fill.total}
-                value={fill.done}
-                aria-label="Cells filled"
-              ></progress>
-              <span role="status">{fill.done} of {fill.total} …</span>
-              <button class="font-semibold underline" onclick={() => fill.stop()}>Stop</button>
-            {:else if fill.empty(client).length}
-              <button
-                class="rounded-full border border-line bg-panel px-3.5 py-1 font-semibold hover:border-muted"
-                onclick={() => void fill.run(client, () => roster.load())}
-                >Fill the empty: {fill.empty(client).length}</button
-              >
-            {/if}
-            {#if fill.told && !fill.running}
-              <span role="status">{fill.told}.</span>
-              {#if fill.filled.length}<button
-                  class="font-semibold underline"
-                  onclick={() => void fill.undo(() => roster.load())}>Take it back</button
-                >{/if}
-            {/if}
-          </div>
-          <label class="mt-2 flex w-fit items-center gap-2 text-sm"
-            ><input type="checkbox" bind:checked={look} />only lines that want a look</label
-          >
+          <Filling {client} {fill} bind:look again={() => roster.load()} />
           <Lines
             {look}
             {client}
             {fill}
             {cell}
+            again={() => roster.load()}
             onopen={(at) => {
               cell = at;
               enter();

@@ -5,6 +5,9 @@ type Cell = { line: number; place: number };
 /** A swap under this wants a look before it is sent. */
 export const LOOK = 70;
 
+/** Points of match within which a swap is the one that is accepted already. */
+const SAME = 0.1;
+
 /** Sessions whose swaps are asked for at a time. */
 const LANES = 2;
 
@@ -32,7 +35,28 @@ export class Fill {
     );
   }
 
-  /** Empty cells by session and place: what a session is done with is chosen together. */
+  /** Cells that are empty or whose swap is not locked. */
+  unlocked(client: Client): Cell[] {
+    return client.places.flatMap((place) =>
+      client.programs
+        .flatMap((p) => p.lines)
+        .filter((line) => !line.accepted.some((a) => a.place === place.id && a.locked))
+        .map((line) => ({ line: line.id, place: place.id })),
+    );
+  }
+
+  /** Lock what is accepted for a line at a place, or unlock it; whether there was something. */
+  async lock(line: Client['programs'][number]['lines'][number], place: number): Promise<boolean> {
+    const held = line.accepted.find((a) => a.place === place);
+    if (!held) return false;
+    const path = { params: { path: { line: line.id } } };
+    const answer = await ask(
+      api.PUT('/api/lines/{line}/accepted/locked', { ...path, body: { place, locked: !held.locked } }),
+    );
+    return Boolean(answer.data);
+  }
+
+  /** Cells by session and place: what a session is done with is chosen together. */
   private sessions(client: Client, cells: Cell[]) {
     const lines = client.programs.flatMap((p) => p.lines);
     const out: { session: number; place: number; lines: number[] }[] = [];
@@ -45,10 +69,16 @@ export class Fill {
     return out;
   }
 
-  /** Accept a swap for every empty cell, a session's together; ``again`` is called as cells fill. */
-  async run(client: Client, again: () => Promise<void>) {
+  /**
+   * Accept a swap for every empty cell, or `anew` for every one that is not locked, a session's together; `again` is called
+   * as cells fill.
+   */
+  async run(client: Client, again: () => Promise<void>, anew = false) {
     if (this.running) return;
-    const cells = this.empty(client);
+    const cells = anew ? this.unlocked(client) : this.empty(client);
+    const held = client.programs
+      .flatMap((p) => p.lines)
+      .flatMap((l) => l.accepted.map((a) => [l.id, a] as const));
     const work = (this.work = new AbortController());
     this.running = true;
     this.total = cells.length;
@@ -68,7 +98,7 @@ export class Fill {
         const found = await watch(
           'choice',
           `/api/sessions/${session}/choice`,
-          { place, rank: {} },
+          { place, rank: {}, anew },
           (part) => {
             parts[own] = (part ?? 0) * lines.length;
             tell();
@@ -83,6 +113,9 @@ export class Fill {
             this.nothing[cellName(line, place)] =
               found.problem.faults?.[0]?.limit ?? found.problem.detail ?? '';
         for (const one of found.data?.cells ?? []) {
+          const now = held.find(([l, a]) => l === one.line && a.place === place)?.[1].swap;
+          // What came out as it stands is not accepted once more.
+          if (now && now.key === one.key && Math.abs(now.match - one.match) < SAME) continue;
           const body = { place, rank: {}, key: one.key, note: '' };
           const path = { params: { path: { line: one.line } } };
           const answer = await ask(api.POST('/api/lines/{line}/accepted', { ...path, body: body as never }));
@@ -103,7 +136,7 @@ export class Fill {
     this.running = false;
     const none = Object.keys(this.nothing).length;
     this.told = [
-      `${this.filled.length} filled`,
+      anew ? `${this.filled.length} changed` : `${this.filled.length} filled`,
       together ? `${together} of them not the first of their list, for the session's sake` : '',
       weak ? `${weak} under ${LOOK} want a look` : '',
       none ? `${none} where nothing there can` : '',
