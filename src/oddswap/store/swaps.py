@@ -103,9 +103,10 @@ def lock_swap(line_number: int, place_number: int, locked: bool) -> bool:
     """Lock the swap in force for a line at a place, or unlock it. False if there is none.
 
     Raises:
-        MissingError: If there is no such line.
+        MissingError: If line or place do not exist.
     """
     line(line_number)
+    place(place_number)
     held = next((s for s in accepted([line_number]) if s.place == place_number), None)
     return held is not None and bool(AcceptedSwap.update(locked=locked).where(AcceptedSwap.id == held.id).execute())
 
