@@ -6,14 +6,19 @@ decide between what lies near together and are never part of the match.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Sequence
 from itertools import product
+from typing import TypeVar
 
 from oddswap.equipment.base.positions import STEP_CM
 from oddswap.equipment.base.setting import AdjustableParameter, Setting
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import setup_cost
 from oddswap.equivalence.set_up import SetUp
+from oddswap.exercises import movement
+from oddswap.mechanics.movement import Variant
+
+Found = TypeVar("Found")
 
 HALF_STEP = STEP_CM / 2
 TURNS = {"facing": (90.0, 45.0), "distance": (HALF_STEP,), "ahead": (HALF_STEP,), "right": (10.0,), "forward": (10.0,)}
@@ -70,3 +75,51 @@ def fuss(set_up: SetUp, prescribed: SetUp) -> float:
     points += rule["other_item"] if [s.item for s in set_up.sources] != [s.item for s in prescribed.sources] else 0.0
     points += rule["one_side"] if prescribed.both_sides and not set_up.both_sides else 0.0
     return float(points + (rule["other_stance"] if set_up.stance != prescribed.stance else 0.0))
+
+
+def quietest_first(found: Sequence[Found], worth: Callable[[Found], float], quiet: Callable[[Found], object]) -> list[Found]:
+    """Ordered so that of those whose worth lies near the best that is left the quietest comes next.
+
+    A point or two is not worth another way to stand, and turns over when a client is a little taller.
+
+    Args:
+        found: What is ordered.
+        worth: Points of each.
+        quiet: Sorts the quieter before others, whatever points they have.
+    """
+    within, rest, out = rules("lenses")["plain"]["within_points"], list(found), list[Found]()
+    while rest:
+        least = max(map(worth, rest)) - within
+        out.append(min((one for one in rest if worth(one) >= least), key=quiet))  # type: ignore[arg-type]
+        rest = [one for one in rest if one is not out[-1]]
+    return out
+
+
+def quiet_key(set_up: SetUp, variant: Variant, kind: float, prescribed: SetUp, words: str) -> tuple[object, ...]:
+    """Sorts set-ups by how little they differ from the prescribed one; nothing in it turns with a client's size.
+
+    Args:
+        set_up: What to do.
+        variant: The movement's variant that it does.
+        kind: How much it is the prescribed kind of lift, 0 to 1.
+        prescribed: The prescribed set-up.
+        words: What it is called.
+    """
+    kind_of_movement, own = movement(set_up.movement), prescribed.variant().values
+    spans = {p.id: p.high - p.low for p in kind_of_movement.parameters}
+    other = set_up.movement != prescribed.movement
+    changed = 0.0 if other else sum(abs(value - own[n]) / spans[n] for n, value in variant.values.items() if n in spans)
+    kits, items = ([getattr(s, what) for s in set_up.sources] for what in ("kind", "item"))
+    return (
+        other,
+        kits != [s.kind for s in prescribed.sources],
+        len(set_up.sources),
+        set_up.both_sides != prescribed.both_sides,
+        set_up.stance != prescribed.stance,
+        round(changed, 2),
+        items != [s.item for s in prescribed.sources],
+        -round(kind, 1),
+        kind_of_movement.name,
+        round(fuss(set_up, prescribed)),
+        words,
+    )

@@ -18,7 +18,7 @@ from oddswap.equivalence.candidates import (
 from oddswap.equivalence.conversion import lift_of
 from oddswap.equivalence.filters import SearchFilters
 from oddswap.equivalence.local_search import FEW_STEPS, LocalSearch
-from oddswap.equivalence.plain import fuss
+from oddswap.equivalence.plain import fuss, quiet_key, quietest_first
 from oddswap.equivalence.rules import rules
 from oddswap.errors import DomainError
 
@@ -101,7 +101,19 @@ class Shortlist:
         for _, swap in made.held.values():
             if len(made.out) < SHOWN and words_of(swap) not in made.said and self.alike_enough(swap):
                 made.out.append(swap)
-        return sorted(made.out, key=lambda s: (not s.pinned, (s.complaint.points if s.complaint else 0.0) - self.worth(s)))
+        pinned, others = [s for s in made.out if s.pinned], [s for s in made.out if not s.pinned]
+        return [s for some in (pinned, others) for s in quietest_first(some, self.points, self.quiet)]
+
+    def points(self, swap: Swap) -> float:
+        """What it is worth for a client who complained of it, points."""
+        return self.worth(swap) - (swap.complaint.points if swap.complaint else 0.0)
+
+    def quiet(self, swap: Swap) -> tuple[object, ...]:
+        """See ``quiet_key``; of equals the one that is worth more."""
+        line = self.answerer.prescription.line.set_up
+        return *quiet_key(
+            swap.set_up, swap.variant, swap.parts["kind"], line, set_up_title(swap.set_up, swap.variant)
+        ), -swap.match
 
     def look_at(self, one: Candidate, made: Chosen, best: float, patience: int) -> bool:
         """Answer a candidate, and offer it where it may be sent; False where that many of its likes turned out impossible.
