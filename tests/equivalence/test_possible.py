@@ -20,6 +20,7 @@ from oddswap.equipment.station import Station
 from oddswap.equivalence.candidates import evaluate_set_up
 from oddswap.equivalence.combined import rules
 from oddswap.equivalence.conversion import PLAIN
+from oddswap.equivalence.index import build_reach_table
 from oddswap.equivalence.lenses import lens_by_id
 from oddswap.equivalence.prescription import Place, PrescribedLine, profile_prescription
 from oddswap.equivalence.profile import profile
@@ -263,3 +264,13 @@ def test_a_swap_goes_as_deep_and_as_far_as_the_line():
     presses = [s for s in find_swaps(half, replace(GYM, kit=[BAR, GYM.kit[3]]), SAME) if s.set_up.movement == "press"]
     assert presses
     assert {s.set_up.variant().values["range_to_pct"] for s in presses} == {50.0}
+
+
+def test_nobody_deadlifts_or_pulls_through_nothing():
+    """Common practice, no source: a bodyweight hinge is none of them."""
+    empty = Place("room", Room(4, 4, 2.6), [])
+    for kind in ("deadlift", "pull_through"):
+        keys = list_variant_keys(empty, only=kind)
+        assert keys
+        assert not build_reach_table(Body(1.75, 75), empty, keys).rows
+    assert build_reach_table(Body(1.75, 75), empty, list_variant_keys(empty, only="romanian_deadlift")).rows

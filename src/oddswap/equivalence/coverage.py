@@ -251,7 +251,7 @@ def _bodies(variant_batch: VariantBatch, zones: Floats) -> Iterator[tuple[Varian
         for i in range(pairs.start, pairs.stop):
             (even,), (load,) = zone_scores(np.maximum(variant_batch.own[i], 0.0)[None], zones[i])
             mechanics, full = variant_batch.variants[variant_batch.variant[i]], np.full(3, float(load))
-            if mechanics.key.load_kg:
+            if not mechanics.bare:
                 continue
             yield mechanics, Options(None, none, 1.0, three * 0, none, [g] * 3, three, even, full, none)
 

@@ -287,7 +287,7 @@ def _body_rows(batch: VariantBatch) -> list[IndexRows]:
     """Rows of what the body's own weight does, where it is the load."""
     if batch.variants[0].bearing.base == "seat":
         return []
-    bare = np.array([v.key.load_kg == 0 for v in batch.variants])[batch.variant]
+    bare = np.array([v.bare for v in batch.variants])[batch.variant]
     pair = np.flatnonzero((batch.own.max(axis=1) > LEAST) & bare)
     if not len(pair):
         return []

@@ -109,11 +109,12 @@ class Shortlist:
         return self.worth(swap) - (swap.complaint.points if swap.complaint else 0.0)
 
     def quiet(self, swap: Swap) -> tuple[object, ...]:
-        """See ``quiet_key``; of equals the one that is worth more."""
-        line = self.answerer.prescription.line.set_up
-        return *quiet_key(
-            swap.set_up, swap.variant, swap.parts["kind"], line, set_up_title(swap.set_up, swap.variant)
-        ), -swap.match
+        """See ``quiet_key``; before all else repetitions not far from the prescribed ones, of equals what is worth more."""
+        written, far = self.answerer.prescription.line, rules("lenses")["plain"]["repetitions"]
+        counted = written.reps_low / far <= swap.load.reps_high and swap.load.reps_low <= written.reps_high * far
+        title = set_up_title(swap.set_up, swap.variant)
+        key = quiet_key(swap.set_up, swap.variant, swap.parts["kind"], written.set_up, title)
+        return not counted, *key, -swap.match
 
     def look_at(self, one: Candidate, made: Chosen, best: float, patience: int) -> bool:
         """Answer a candidate, and offer it where it may be sent; False where that many of its likes turned out impossible.

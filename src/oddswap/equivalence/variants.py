@@ -132,6 +132,11 @@ class VariantMechanics:
         """Whether its posture follows the load, but none was put on it."""
         return self.key.load_kg == 0 and balances_weight(self.kind, self.variant)
 
+    @property
+    def bare(self) -> bool:
+        """Whether the body alone may be its load."""
+        return self.key.load_kg == 0 and not self.kind.loaded
+
     @cached_property
     def bins(self) -> dict[str, Floats]:
         """By target group, the matrix (bin, pose) of ``Motion.binning``."""

@@ -63,5 +63,6 @@ MOVEMENT = Movement(
     cautions=say("Lower back: brace before the bar leaves the floor; end the set where the spine rounds."),
     family="legs",
     stances=("standing",),
+    loaded=True,
     support=always(BodySupport("hand", "feet", "feet", Balance("weight", np.radians(-20), np.radians(89)))),
 )

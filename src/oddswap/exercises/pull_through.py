@@ -33,5 +33,6 @@ MOVEMENT = Movement(
     cautions=say("Lower back: brace, ribs down."),
     family="legs",
     stances=("standing",),
+    loaded=True,
     support=always(BodySupport("hand", "feet", "feet", Balance("weight", np.radians(-40), np.radians(75)))),
 )

@@ -202,6 +202,7 @@ class Movement:
         stances: How the body may be carried, the usual way first.
         support: How the body rests and is loaded, by the values.
         led: How the forearm follows the load.
+        loaded: Whether it is nothing without a load, so that a body alone does not do it.
         needs: Uses of stations one of which must be there, ``bench`` among them, by the values; empty where the floor will do.
     """
 
@@ -221,6 +222,7 @@ class Movement:
     stances: tuple[str, ...] = ("standing",)
     support: Callable[[Values], BodySupport] = BY_HAND
     led: Led = ""
+    loaded: bool = False
     needs: Callable[[Values], tuple[str, ...]] = field(default=lambda values: ())
 
     @cached_property
