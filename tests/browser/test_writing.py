@@ -243,8 +243,8 @@ def test_a_board_is_found_anew_but_for_what_is_locked_and_its_places_are_compare
     second, third = put(kept["id"], 1), put(other["id"], 2)
     app.reload()
     hall = client["places"][0]["name"]
-    app.get_by_role("button", name=f"Lock {kept['name']} at {hall}").click()
-    expect(app.get_by_role("button", name=f"Lock {kept['name']} at {hall}")).to_have_attribute("aria-pressed", "true")
+    app.get_by_role("button", name=f"Lock {kept['name']}, {hall}").click()
+    expect(app.get_by_role("button", name=f"Lock {kept['name']}, {hall}")).to_have_attribute("aria-pressed", "true")
     app.get_by_role("button", name=re.compile("^Find all anew but the locked")).click()
     app.get_by_role("button", name="Find them").click()
     expect(app.get_by_text(re.compile(r"^\d+ changed"))).to_be_visible(timeout=120_000)

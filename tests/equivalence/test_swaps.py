@@ -225,6 +225,8 @@ def test_one_rests_on_a_machine_as_it_is_built_and_holds_it_as_one_likes(built, 
         for v, s in set(zip(rows.variant.tolist(), rows.source.tolist(), strict=True)):
             if table.sources[s].sort == machine.sort:
                 found.add(table.variants[v].kind.title(table.variants[v].variant))
+                # Nor does it topple whoever is on it.
+                assert rows.hold[(rows.variant == v) & (rows.source == s)].min() > machine.masses_kg[-1]
     assert found == titles
 
 

@@ -65,16 +65,22 @@ def _rough(p: AdjustableParameter) -> float:
     return float(close + (0.0 if on(TURNS[p.id][0]) else rule["odd_distance"]))
 
 
-def fuss(set_up: SetUp, prescribed: SetUp) -> float:
-    """Points of match that a set-up must be better by than one that asks for nothing besides the prescribed set-up's own."""
+def fuss(set_up: SetUp, prescribed: SetUp, counts: float = 1.0) -> float:
+    """Points of match that a set-up must be better by than one that asks for nothing besides the prescribed set-up's own.
+
+    Args:
+        set_up: What to do.
+        prescribed: The prescribed set-up.
+        counts: What all but a second load counts, parts.
+    """
     rule = rules("lenses")["plain"]
-    points = rule["second_load"] * max(0, len(set_up.sources) - 1)
     costs = (rule["by_setup_cost"] * setup_cost(s, set_up.support.contact) + roughness(s, prescribed) for s in set_up.sources)
-    points += sum(costs)
+    points = sum(costs)
     points += rule["other_kit"] if {s.kind for s in set_up.sources} - {s.kind for s in prescribed.sources} else 0.0
     points += rule["other_item"] if [s.item for s in set_up.sources] != [s.item for s in prescribed.sources] else 0.0
     points += rule["one_side"] if prescribed.both_sides and not set_up.both_sides else 0.0
-    return float(points + (rule["other_stance"] if set_up.stance != prescribed.stance else 0.0))
+    points += rule["other_stance"] if set_up.stance != prescribed.stance else 0.0
+    return float(rule["second_load"] * max(0, len(set_up.sources) - 1) + counts * points)
 
 
 def quietest_first(found: Sequence[Found], worth: Callable[[Found], float], quiet: Callable[[Found], object]) -> list[Found]:

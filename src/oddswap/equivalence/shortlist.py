@@ -105,8 +105,9 @@ class Shortlist:
         return [s for some in (pinned, others) for s in quietest_first(some, self.points, self.quiet)]
 
     def points(self, swap: Swap) -> float:
-        """What it is worth for a client who complained of it, points."""
-        return self.worth(swap) - (swap.complaint.points if swap.complaint else 0.0)
+        """What it is worth in a list, for a client who complained of it, points."""
+        told, counts = swap.complaint.points if swap.complaint else 0.0, rules("lenses")["plain"]["in_order"]
+        return swap.match - fuss(swap.set_up, self.answerer.prescription.line.set_up, counts) - told
 
     def quiet(self, swap: Swap) -> tuple[object, ...]:
         """See ``quiet_key``; before all else repetitions not far from the prescribed ones, of equals what is worth more."""

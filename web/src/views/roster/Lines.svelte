@@ -156,7 +156,7 @@
                       ? 'text-ink'
                       : 'text-muted opacity-45 hover:opacity-100 focus-visible:opacity-100'}"
                     aria-pressed={accepted.locked}
-                    aria-label="Lock {line.name} at {place.name}: it stays where the board is filled anew"
+                    aria-label="Lock {line.name}, {place.name}: it stays where the board is filled anew"
                     title={accepted.locked ? 'Locked: it stays where the board is filled anew' : 'Lock it'}
                     onclick={async () => (await fill.lock(line, place.id)) && (await again())}
                     >{#if accepted.locked}<Lock size={13} />{:else}<LockOpen size={13} />{/if}</button
