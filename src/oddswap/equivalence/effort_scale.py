@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.equivalence.candidates import amounts_of, follows_load, line_about_load
+from oddswap.equivalence.candidates import amounts_of
+from oddswap.equivalence.carried import follows_load, line_about_load
 from oddswap.equivalence.evaluate import response
 from oddswap.equivalence.loads import peak_effort
 from oddswap.equivalence.prescription import Place, PrescriptionProfile

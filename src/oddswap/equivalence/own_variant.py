@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddswap.equivalence.candidates import follows_load
+from oddswap.equivalence.carried import follows_load
 from oddswap.equivalence.prescription import Place, PrescribedLine
 from oddswap.equivalence.set_up import SetUp
 from oddswap.equivalence.variant_key import VariantKey, spread_leads

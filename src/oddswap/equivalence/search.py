@@ -14,7 +14,8 @@ from functools import cached_property
 import numpy as np
 
 from oddswap.equipment.base.setting import Setting
-from oddswap.equivalence.candidates import Answerer, Candidate, Swap, carried_amount, follows_load
+from oddswap.equivalence.candidates import Answerer, Candidate, Swap
+from oddswap.equivalence.carried import carried_amount, follows_load
 from oddswap.equivalence.combined import pair_sources
 from oddswap.equivalence.evaluate import Question, batch_settings, evaluate
 from oddswap.equivalence.filters import NO_FILTERS, SearchFilters
