@@ -97,7 +97,12 @@
       does: 'Fill the empty cells with the best swaps',
       run: () => client && void fill.run(client, () => roster.load()),
     },
-    { keys: ['k'], shown: 'K', does: 'Keep: lock the swap of this cell, or unlock it', run: () => void lock() },
+    {
+      keys: ['k'],
+      shown: 'K',
+      does: 'Keep: lock the swap of this cell, or unlock it',
+      run: () => void lock(),
+    },
     { keys: ['n'], shown: 'N', does: 'New client', run: () => (fresh = true) },
   ];
 </script>
