@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from oddswap.documents.base import Result
 from oddswap.documents.match import SwapDoc
+from oddswap.documents.set_up import SetUpDoc
 
 
 class CellChoiceDoc(Result):
@@ -16,12 +17,14 @@ class CellChoiceDoc(Result):
     title: str
     best: str
     """The lift that stands first in the line's own list, where another was chosen for the session's sake; else empty."""
+    set_up: SetUpDoc
+    """What to do, with its load: where that is what is accepted, nothing has changed."""
 
     @staticmethod
     def of(line: int, swap: SwapDoc, first: SwapDoc) -> CellChoiceDoc:
         """Of a line's chosen swap and the first one of its list."""
         best = "" if swap is first else f"{first.title}, {first.kit}"
-        return CellChoiceDoc(line=line, key=swap.key, match=swap.match, title=swap.title, best=best)
+        return CellChoiceDoc(line=line, key=swap.key, match=swap.match, title=swap.title, best=best, set_up=swap.set_up)
 
 
 class SessionChoiceDoc(Result):

@@ -102,7 +102,7 @@ def quietest_first(found: Sequence[Found], worth: Callable[[Found], float], quie
 
 
 def quiet_key(set_up: SetUp, variant: Variant, kind: float, prescribed: SetUp, words: str) -> tuple[object, ...]:
-    """Sorts set-ups by how little they differ from the prescribed one; nothing in it turns with a client's size.
+    """Sorts set-ups by how little they differ from the prescribed one; little in it turns with a client's size.
 
     Args:
         set_up: What to do.

@@ -2,11 +2,10 @@ import { api, ask, type Client } from '../../lib/api/client';
 import { watch } from '../../lib/api/watch';
 
 type Cell = { line: number; place: number };
+type Line = Client['programs'][number]['lines'][number];
+type Accepted = Line['accepted'][number];
 /** A swap under this wants a look before it is sent. */
 export const LOOK = 70;
-
-/** Points of match within which a swap is the one that is accepted already. */
-const SAME = 0.1;
 
 /** Sessions whose swaps are asked for at a time. */
 const LANES = 2;
@@ -26,27 +25,26 @@ export class Fill {
   private work: AbortController | null = null;
 
   empty(client: Client): Cell[] {
-    // Place by place: what is computed for one line there serves the next.
-    return client.places.flatMap((place) =>
-      client.programs
-        .flatMap((p) => p.lines)
-        .filter((line) => !line.accepted.some((a) => a.place === place.id))
-        .map((line) => ({ line: line.id, place: place.id })),
-    );
+    return this.cells(client, () => true);
   }
 
   /** Cells that are empty or whose swap is not locked. */
   unlocked(client: Client): Cell[] {
+    return this.cells(client, (held) => held.locked);
+  }
+
+  /** Cells without a swap that stays; place by place, as what is computed for one line there serves the next. */
+  private cells(client: Client, stays: (held: Accepted) => boolean): Cell[] {
     return client.places.flatMap((place) =>
       client.programs
         .flatMap((p) => p.lines)
-        .filter((line) => !line.accepted.some((a) => a.place === place.id && a.locked))
+        .filter((line) => !line.accepted.some((held) => held.place === place.id && stays(held)))
         .map((line) => ({ line: line.id, place: place.id })),
     );
   }
 
   /** Lock what is accepted for a line at a place, or unlock it; whether there was something. */
-  async lock(line: Client['programs'][number]['lines'][number], place: number): Promise<boolean> {
+  async lock(line: Line, place: number): Promise<boolean> {
     const held = line.accepted.find((a) => a.place === place);
     if (!held) return false;
     const path = { params: { path: { line: line.id } } };
@@ -115,7 +113,7 @@ export class Fill {
         for (const one of found.data?.cells ?? []) {
           const now = held.find(([l, a]) => l === one.line && a.place === place)?.[1].swap;
           // What came out as it stands is not accepted once more.
-          if (now && now.key === one.key && Math.abs(now.match - one.match) < SAME) continue;
+          if (now && JSON.stringify(now.set_up) === JSON.stringify(one.set_up)) continue;
           const body = { place, rank: {}, key: one.key, note: '' };
           const path = { params: { path: { line: one.line } } };
           const answer = await ask(api.POST('/api/lines/{line}/accepted', { ...path, body: body as never }));
