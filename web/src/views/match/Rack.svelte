@@ -19,7 +19,7 @@
 >
   <div class="w-20 shrink-0 self-center">
     <p class="section-title">On this floor</p>
-    <p class="mt-1 text-small text-muted">{bench.match?.swaps.length}, best first</p>
+    <p class="mt-1 text-small text-muted">{bench.match?.swaps.length}, in the order to try</p>
   </div>
   <div
     bind:this={row}
