@@ -104,15 +104,15 @@ def test_the_health_route_answers_at_once_under_many_cold_searches(tmp_path):
         pairs = [(line, place) for line in range(1, 10) for place in range(1, 6)]
         for pair in pairs:
             threading.Thread(target=search, args=pair, daemon=True).start()
-        time.sleep(0.5)
-        took = []
-        for _ in range(20):
+        took, until = [], time.monotonic() + 60.0
+        # On a busy machine the first searches may take a while to reach the place where the rest is turned away.
+        while (len(took) < 20 or not refused) and time.monotonic() < until:
             begun = time.monotonic()
             ask(address, "/api/health")
             took.append(time.monotonic() - begun)
             time.sleep(0.05)
         # Far from the minute and a half that a queue behind searches took; a busy machine may take its time.
-        assert sorted(took)[10] < 0.5, took
+        assert sorted(took)[len(took) // 2] < 0.5, took
         assert set(refused) <= {(503, "5")}
         assert refused
 
