@@ -37,8 +37,19 @@ def test_a_session_is_written_from_nothing_by_keyboard(app: Page):
     expect(lines.nth(0).get_by_label(re.compile("^Load of"))).to_have_value("14")
     expect(lines.nth(1)).to_contain_text("drop x2")
     expect(lines.nth(2)).to_contain_text("as many as possible")
+    # A circuit in one line: a lift of it that is not understood holds all of them back.
+    box.fill("3 rounds: push up 12, db row 10 14kg, flumble 15, rest 90 s")
+    expect(app.get_by_text("Circuit of 3")).to_be_visible()
+    expect(app.get_by_role("button", name="Put them in")).to_be_disabled()
+    box.fill("3 rounds: push up 12, db row 10 14kg, rest 90 s")
+    expect(app.get_by_text("Circuit of 2")).to_be_visible()
+    box.press("Enter")
+    expect(names).to_have_count(5)
+    expect(lines.nth(3)).to_contain_text("A1")
+    expect(lines.nth(4)).to_contain_text("A2")
+    expect(lines.nth(4).get_by_label(re.compile("^Sets of"))).to_have_value("3")
     app.reload()
-    expect(names).to_have_count(3)
+    expect(names).to_have_count(5)
 
 
 def test_sets_that_differ_and_weeks_are_written_and_undone(app: Page):

@@ -13,6 +13,7 @@ from oddswap.application.writing import read_typed
 from oddswap.coaching.library import kits_of
 from oddswap.documents.client import ClientDoc
 from oddswap.exercises import movement
+from oddswap.planning.circuits import spread_circuit
 from oddswap.planning.shorthand import read_line
 from oddswap.planning.vocabulary import phrase, vocabulary
 from oddswap.store.demo import document
@@ -184,3 +185,21 @@ def test_a_bar_or_rope_hangs_straight_ahead_or_behind():
         assert line is not None
         pull = line.set_up.sources[0]
         assert (pull.use in ("bar", "rope"), pull.right_cm) == (True, 0), text
+
+
+CIRCUITS = [
+    [part.strip() for part in line.split(" | ")]
+    for line in (Path(__file__).parent / "circuits.txt").read_text().splitlines()
+    if line and not line.startswith("#")
+]
+
+
+@pytest.mark.parametrize(("written", "lines"), [(c[0], c[1:]) for c in CIRCUITS], ids=[c[0] for c in CIRCUITS])
+def test_a_circuit_in_one_line_becomes_the_lines_of_its_lifts(written, lines):
+    assert spread_circuit(written) == lines
+    labels = [read_line(line).label for line in lines]
+    assert labels == [line[:2] if len(lines) > 1 else "" for line in lines]
+
+
+def test_a_circuit_takes_the_next_free_letter():
+    assert [line[:3] for line in spread_circuit("3 rounds: squat 10, push up 12", {"A", "C"})] == ["B1.", "B2."]

@@ -18,6 +18,7 @@ from oddswap.documents.program import LineDoc
 from oddswap.documents.tables import TableError, plain_rows
 from oddswap.errors import DomainError
 from oddswap.mechanics.muscles import muscle_table
+from oddswap.planning.circuits import spread_circuit
 from oddswap.planning.sheet import sheet_lines
 from oddswap.planning.vocabulary import phrase, vocabulary
 from oddswap.store import editing, records
@@ -39,6 +40,8 @@ class TypedIn(Asked):
     """Which reading to take, where there are several."""
     example: bool = False
     """Whether figure and curves are wanted; of one line only."""
+    taken: list[str] = Field(default_factory=list, max_length=26)
+    """Letters of the groups that the session has already; a circuit takes the next."""
 
 
 class SpanView(View):
@@ -83,10 +86,18 @@ class OwnName(Asked):
 
 @router.post("/typed-lines")
 def read_typed_lines(document: TypedIn) -> list[TypedLineView]:
-    """Read lines as coaches write them on paper; what is not understood is told with its place."""
+    """Read lines as coaches write them on paper; what is not understood is told with its place.
+
+    A circuit written in one line comes back as the lines of its lifts.
+    """
     client, own = records.client(document.client).document, records.settings().names
-    alone = document.example and len(document.lines) == 1
-    return [_view(read_typed(client, text[:300], own, document.reading, alone), alone) for text in document.lines]
+    taken, lines = set(document.taken), list[str]()
+    for text in document.lines:
+        lifts = spread_circuit(text[:600], taken)
+        taken |= {lift[0] for lift in lifts if len(lifts) > 1}
+        lines += lifts
+    alone = document.example and len(lines) == 1
+    return [_view(read_typed(client, text[:300], own, document.reading, alone), alone) for text in lines]
 
 
 def _view(made: TypedLine, example: bool) -> TypedLineView:
@@ -143,10 +154,12 @@ def read_program_sheet(
     sessions: dict[str, list[SheetLineView]] = {}
     for line in found[:MOST_LINES]:
         source = f"{get_column_letter(line.column)}{line.row}"
-        typed = _view(read_typed(who, line.text[:300], own), False)
-        if typed.line is not None and line.note:
-            typed.line.note = line.note[:2000]
-        sessions.setdefault(line.session, []).append(SheetLineView(source=source, note=line.note, typed=typed))
+        there = sessions.setdefault(line.session, [])
+        for text in spread_circuit(line.text, {s.typed.line.label[:1] for s in there if s.typed.line is not None}):
+            typed = _view(read_typed(who, text[:300], own), False)
+            if typed.line is not None and line.note:
+                typed.line.note = line.note[:2000]
+            there.append(SheetLineView(source=source, note=line.note, typed=typed))
     return [SheetSessionView(name=name, lines=lines) for name, lines in sessions.items()]
 
 

@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
-from oddswap.exercises.authoring import ON_PLATES_CM, direction, fixed_variants, leg_angles, press_arm, say
+from oddswap.exercises.authoring import GRIP, ON_PLATES_CM, direction, fixed_variants, leg_angles, press_arm, say
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.leading import hands_stay
 from oddswap.mechanics.movement import Balance, BodySupport, Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
+
+CLOSE_CM = 45
+"""Hands no farther apart than this are called close; common practice."""
 
 
 def support(values: Values) -> BodySupport:
@@ -27,16 +32,22 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     plumb = 0.0 if values["hands_cm"] > 5 else np.degrees(lean) - 90
     arm = press_arm(s, values["angle_deg"] + plumb, values["flare_deg"], values["depth_deg"])
     if values["hands_cm"] <= ON_PLATES_CM:
-        arm = hands_stay(arm, body, direction(1.0, 0.0, 0.0))
+        arm = hands_stay(arm, body, direction(1.0, 0.0, 0.0), values["grip_cm"] / 100)
     knee = np.radians(85.0) if values["knees"] else 0.0
     return Path(s, arm=arm, leg=leg_angles(s, 0.0, knee, 0.0), lean=lean)
 
 
 def title(v: Variant) -> str:
-    """For example ``Push-up, feet raised``."""
-    how = "from the knees" if v.values["knees"] else "feet raised" if v.values["feet_cm"] else ""
-    how = "hands raised" if v.values["hands_cm"] else how
-    return f"Push-up, {how}" if how else "Push-up"
+    """For example ``Push-up, hands close, feet raised``."""
+    values = v.values
+    hands = ", hands close" if 0 < values["grip_cm"] <= CLOSE_CM else ""
+    hands += ", hands raised" if values["hands_cm"] else ""
+    return f"Push-up{hands}{', from the knees' if values['knees'] else ', feet raised' if values['feet_cm'] else ''}"
+
+
+def close(**values: float) -> Variant:
+    """With the hands no wider than the shoulders and the elbows kept in."""
+    return Variant({"grip_cm": 35.0, "flare_deg": 45.0, **values}, "floor")
 
 
 MOVEMENT = Movement(
@@ -48,6 +59,7 @@ MOVEMENT = Movement(
         Parameter("knees", "from the feet or the knees", 0, 1, 0, {0.0: "from the feet", 1.0: "from the knees"}),
         Parameter("flare_deg", "elbow from tucked (0) to wide (90), degrees", 15, 85, 50),
         Parameter("depth_deg", "how far the elbow goes below the shoulder line, degrees", 0, 45, 30),
+        replace(GRIP, name="hands apart on the floor, cm; 0 under the elbows", high=90),
         Parameter("angle_deg", "hands below (-) or above (+) the shoulders, degrees", -25, 25, 5),
     ),
     targets=(
@@ -65,6 +77,9 @@ MOVEMENT = Movement(
         Variant({"feet_cm": 40.0}, "floor"),
         Variant({"hands_cm": 45.0}, "floor"),
         Variant({"knees": 1.0}, "floor"),
+        close(),
+        close(feet_cm=40.0),
+        close(knees=1.0),
     ),
     title=title,
     cues=say("One line from heels to head", "Hands under the chest, forearms plumb"),

@@ -142,16 +142,17 @@ def arm_along(u: Floats, f: Floats, pronation: Floats, antecubital: Floats | Non
     return ArmPath(u, facing, elbow, np.broadcast_to(pronation, elbow.shape))
 
 
-def hands_stay(path: ArmPath, body: Body, antecubital: Floats) -> ArmPath:
+def hands_stay(path: ArmPath, body: Body, antecubital: Floats, grip: float = 0.0) -> ArmPath:
     """A symmetric path of the arm, in the torso frame, with its hands as far apart all along as they are on average.
 
-    For hands on the floor, which hold their place as they do on a bar; ``antecubital`` as in ``arm_along``.
+    For hands on the floor, which hold their place as they do on a bar; ``antecubital`` as in ``arm_along``, and ``grip`` how
+    far apart they are, m, where that is not the movement's own.
     """
     upper, fore = body.length("upper_arm"), body.length("forearm") + body.own("grip")
     u, half = unit(path.upper_arm), body.own("shoulder_half_breadth")
     f = turn(cross(u, square_to(path.antecubital, u)), path.elbow, u)
     elbow = upper * u[:, 1] - half
-    apart = float(np.abs(elbow + fore * f[:, 1]).mean())
+    apart = grip / 2 or float(np.abs(elbow + fore * f[:, 1]).mean())
     return arm_along(u, with_across(f, (-apart - elbow) / fore), path.pronation, antecubital)
 
 

@@ -28,8 +28,10 @@ UPRIGHT, INCLINE = 85.0, 30.0
 GRIPS = {"neutral": 0.0, "underhand": -80.0, "overhand": 60.0}
 """Forearm rotation, degrees: common practice, no source."""
 WIDTHS = {"wide": 1.0, "close": 0.0}
-FLARES = {"wide": 80.0, "close": 30.0}
-"""What wide and close mean for a row or pulldown (from 0 to 1), and for a press (degrees): common practice, no source."""
+FLARES = {"wide": 80.0, "close": 45.0}
+GRIPS_APART = {"wide": 90.0, "close": 38.0}
+"""What wide and close mean for a row or pulldown (from 0 to 1), and for a press (degrees, and cm between the hands on a bar or
+the floor): common practice, no source."""
 DUMBBELL_PERHAPS_NOT, DUMBBELL_SURELY_NOT = 26.0, 40.0
 """Loads, kg, above which a line that names no kit may mean a bar instead of a dumbbell in each hand, and surely does: own
 estimates."""
@@ -270,6 +272,8 @@ def _grip_and_width(kind: Movement, said: _Said, values: dict[str, float]) -> bo
         if name not in known:
             return False
         values[name] = table[said.width]
+        if table is FLARES and "grip_cm" in known:
+            values["grip_cm"] = GRIPS_APART[said.width]
     return True
 
 

@@ -61,6 +61,11 @@
       <li class="py-2 text-sm text-muted">No line yet.</li>
     {/each}
   </ol>
-  <Typed {desk} session={session.name} onlines={(lines) => void desk.addLines(at, lines)} />
+  <Typed
+    {desk}
+    session={session.name}
+    labels={session.lines.map((held) => held.line.label ?? '')}
+    onlines={(lines) => void desk.addLines(at, lines)}
+  />
   <button class="mt-2 text-sm font-semibold underline" onclick={onwrite}>Pick it from a form instead</button>
 </section>

@@ -8,10 +8,13 @@
   import type { Desk } from './program.svelte';
   import { Typing } from './typed.svelte';
 
-  type Props = { desk: Desk; session: string; onlines: (lines: LineDoc[]) => void };
-  let { desk, session, onlines }: Props = $props();
+  type Props = { desk: Desk; session: string; labels: string[]; onlines: (lines: LineDoc[]) => void };
+  let { desk, session, labels, onlines }: Props = $props();
 
-  const typing = new Typing(() => desk.client);
+  const typing = new Typing(
+    () => desk.client,
+    () => [...new Set(labels.filter(Boolean).map((l) => l.slice(0, 1)))],
+  );
   const read = $derived(typing.read);
   const profile = $derived(read?.example?.profile ?? null);
   /** From the front a column that stands ahead would hide who is looked at. */
@@ -34,8 +37,8 @@
   );
 
   async function enter() {
-    const line = await typing.finish();
-    if (line) onlines([line]);
+    const lines = await typing.finish();
+    if (lines.length) onlines(lines);
   }
   async function paste(event: ClipboardEvent) {
     const text = event.clipboardData?.getData('text') ?? '';
@@ -78,7 +81,7 @@
       <div class="min-w-0 text-sm" role="status">
         {#if read.unknown.length}
           <p>
-            {#each typing.parts as part, i (i)}<span
+            {#each typing.parts(read) as part, i (i)}<span
                 class={part.odd ? 'font-semibold text-swap underline decoration-wavy' : 'text-muted'}
                 >{part.text}</span
               >{/each}
@@ -172,6 +175,53 @@
           />
         </div>
       {/if}
+    </div>
+  {/if}
+  {#if typing.circuit.length}
+    <div
+      class="mt-1.5 rounded-md border border-line bg-panel p-3 text-sm"
+      aria-busy={typing.busy}
+      role="status"
+    >
+      <p class="font-head text-lg font-semibold">
+        Circuit of {typing.circuit.length}, one after the other
+      </p>
+      <ol class="mt-1 divide-y divide-line">
+        {#each typing.circuit as lift, i (i)}
+          <li class="flex flex-wrap items-baseline gap-x-2 py-1">
+            {#if lift.line && !lift.unknown.length}
+              <span class="w-7 font-semibold text-muted">{lift.line.label}</span>
+              <span class="font-semibold">{lift.readings[lift.reading]}</span>
+              <span>{lift.scheme}</span>
+              {#if lift.load !== 'bodyweight'}
+                <span class={lift.assumed.includes('load') ? 'text-muted' : ''}>{lift.load}</span>
+              {/if}
+              {#if lift.line.rest_s}<span class="text-muted">then {lift.line.rest_s} s rest</span>{/if}
+            {:else}
+              <span>
+                {#each typing.parts(lift) as part, k (k)}<span
+                    class={part.odd ? 'font-semibold text-swap underline decoration-wavy' : 'text-muted'}
+                    >{part.text}</span
+                  >{/each}
+              </span>
+              <span class="text-small text-swap">
+                {lift.fault
+                  ? `${lift.fault.limit}. ${lift.fault.way_out}.`
+                  : 'is not understood: say it otherwise above.'}
+              </span>
+            {/if}
+          </li>
+        {/each}
+      </ol>
+      <p class="mt-2 flex items-center gap-3">
+        <button
+          class="rounded-md bg-ink px-3 py-1 font-semibold text-paper disabled:opacity-40"
+          disabled={!typing.clear}
+          onclick={() => void enter()}>Put them in</button
+        >
+        <kbd class="rounded border border-line px-1.5 font-sans text-small">Enter</kbd>
+        <span class="text-small text-muted">Grey was not written, so the usual stands.</span>
+      </p>
     </div>
   {/if}
   {#if typing.told}<p class="mt-1 text-sm text-muted" role="status">{typing.told}</p>{/if}

@@ -8,6 +8,9 @@ export type Part = { text: string; odd: boolean };
 export class Typing {
   text = $state('');
   read: TypedLine | null = $state.raw(null);
+  /** The lifts of a circuit that was typed in one line; empty where it is one lift. */
+  circuit: TypedLine[] = $state.raw([]);
+  private seen = '';
   busy = $state(false);
   /** Pasted lines that were not clear by themselves. */
   waiting: string[] = $state.raw([]);
@@ -16,11 +19,15 @@ export class Typing {
   private asked = 0;
   private timer: ReturnType<typeof setTimeout> | undefined;
 
-  constructor(private readonly client: () => number) {}
+  constructor(
+    private readonly client: () => number,
+    private readonly taken: () => string[],
+  ) {}
 
-  parts: Part[] = $derived.by(() => {
-    const read = this.read;
-    if (!read) return [];
+  /** Whether every lift of the circuit can be put in as it stands. */
+  clear = $derived(this.circuit.length > 0 && this.circuit.every((r) => r.line && !r.unknown.length));
+
+  parts(read: TypedLine): Part[] {
     const out: Part[] = [];
     let at = 0;
     for (const span of [...read.unknown].sort((a, b) => a.start - b.start)) {
@@ -29,7 +36,7 @@ export class Typing {
       at = span.end;
     }
     return [...out, { text: read.text.slice(at), odd: false }];
-  });
+  }
 
   /** What is typed, read once the typing pauses. */
   type(text: string) {
@@ -39,6 +46,7 @@ export class Typing {
     if (!text.trim()) {
       this.asked += 1;
       this.read = null;
+      this.circuit = [];
       return;
     }
     this.timer = setTimeout(() => void this.look(), 200);
@@ -50,11 +58,14 @@ export class Typing {
     if (!text) return null;
     const mine = ++this.asked;
     this.busy = true;
-    const body = { client: this.client(), lines: [text], reading, example: true };
+    const body = { client: this.client(), lines: [text], reading, example: true, taken: this.taken() };
     const answer = await ask(api.POST('/api/typed-lines', { body }));
     if (mine !== this.asked) return null;
     this.busy = false;
-    this.read = answer.data?.[0] ?? null;
+    const read = answer.data ?? [];
+    this.seen = text;
+    this.circuit = read.length > 1 ? read : [];
+    this.read = read.length > 1 ? null : (read[0] ?? null);
     if (answer.problem) this.told = answer.problem.detail ?? answer.problem.title;
     return this.read;
   }
@@ -72,12 +83,14 @@ export class Typing {
     await this.look();
   }
 
-  /** The line as it stands now, where it can be prescribed; the next that waits comes up. */
-  async finish(): Promise<LineDoc | null> {
-    const read = this.read?.text === this.text.trim() ? this.read : await this.look();
-    if (!read?.line || read.unknown.length) return null;
+  /** The line as it stands now, or the circuit's, where they can be prescribed; the next that waits comes up. */
+  async finish(): Promise<LineDoc[]> {
+    if (this.seen !== this.text.trim()) await this.look();
+    const reads = this.circuit.length ? this.circuit : this.read ? [this.read] : [];
+    const lines = reads.flatMap((r) => (r.line && !r.unknown.length ? [r.line] : []));
+    if (!lines.length || lines.length < reads.length) return [];
     this.next();
-    return read.line;
+    return lines;
   }
 
   next() {
@@ -93,7 +106,7 @@ export class Typing {
       .filter(Boolean)
       .slice(0, 60);
     this.busy = true;
-    const body = { client: this.client(), lines, reading: 0, example: false };
+    const body = { client: this.client(), lines, reading: 0, example: false, taken: this.taken() };
     const answer = await ask(api.POST('/api/typed-lines', { body }));
     this.busy = false;
     const read = answer.data ?? [];
@@ -101,7 +114,7 @@ export class Typing {
     this.waiting = [...this.waiting, ...read.filter((r) => !r.sure || !r.line).map((r) => r.text)];
     this.next();
     const clear = read.flatMap((r) => (r.sure && r.line ? [r.line] : []));
-    this.told = `${clear.length} of ${lines.length} lines put in${this.waiting.length || this.text ? '; the others want a look' : ''}.`;
+    this.told = `${clear.length} of ${read.length} lines put in${this.waiting.length || this.text ? '; the others want a look' : ''}.`;
     return clear;
   }
 }
