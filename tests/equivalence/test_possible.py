@@ -216,6 +216,30 @@ def test_a_leg_press_extends_hips_and_knees():
     assert (way @ way[0] > 0.995).all()
 
 
+def test_a_hack_squat_is_done_on_its_own_sled_alone():
+    sled = Machine("hack", "hack squat", "hack_squat", [float(m) for m in range(20, 200, 5)], "rail", rail_deg=60)
+    table = build_reach_table(MAN, replace(GYM, kit=[*GYM.kit, sled]))
+    assert "hack_squat" not in {v.kind.id for v in build_reach_table(MAN, GYM).variants}
+    rows = table.rows["quads"]
+    used = {
+        table.sources[s].sort
+        for v, s in zip(rows.variant, rows.source, strict=True)
+        if table.variants[v].kind.id == "hack_squat"
+    }
+    assert used == {sled.sort}
+    # The hips go straight along the rails, and a man squats about as much there as with a bar on his back.
+    p = profile(MAN, SetUp("hack_squat", (MachineHold(sled, 100),)))
+    way = np.diff(p.motion.joints["hips"], axis=0)
+    assert np.allclose(np.degrees(np.arctan2(way[:, 2], -way[:, 0])), 60, atol=2.5)
+    swap = answer(
+        line("quads", "squat", BarbellHold(BAR, 100, carried=True)),
+        "hack_squat",
+        MachineHold(sled, 100),
+        at=replace(GYM, kit=[sled]),
+    )
+    assert 0.7 <= swap.load.amount / 100 <= 1.3
+
+
 def test_a_seated_calf_machine_leaves_the_hamstrings_alone():
     seat = MachineHold(Machine("m", "m", "calf_raise", [60.0], guide="path"), 60)
     p = profile(MAN, SetUp("calf_raise", (seat,), {"knee_deg": 85.0}, "bench", 85))

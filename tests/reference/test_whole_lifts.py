@@ -33,6 +33,7 @@ RAILS = Barbell("s", "rail bar", 15, [PlatePair(20, 4)], rail_deg=83)
 LEVER = SwingLever("l", "lever", 150, 90, [10, 20], tare_kg=4, offset_deg=15)
 EXTENSION = Machine("m", "m", "leg_extension", [40])
 SLED = Machine("m", "m", "leg_press", [120], "rail")
+HACK = Machine("h", "h", "hack_squat", [80], "rail", rail_deg=60)
 HOOKED = CablePull(COLUMN, 3, 90, 0, 20)
 LANDMINE = Landmine("lm", "landmine", [0, 10, 20], 190)
 STRAP = Attachment("forearm", 0.1)
@@ -51,6 +52,7 @@ SET_UPS = {
     ),
     "machine, leg extension": SetUp("leg_extension", [MachineHold(EXTENSION, 40)], {}, "bench", 85),
     "sled, leg press": SetUp("leg_press", [MachineHold(SLED, 120)], {}, "bench", 45),
+    "sled, hack squat": SetUp("hack_squat", [MachineHold(HACK, 80)]),
     "bar, squat": SetUp("squat", [BarbellHold(BAR, 100, carried=True)]),
     "rail bar, squat": SetUp("squat", [BarbellHold(RAILS, 55, carried=True)]),
     "bar, romanian deadlift": SetUp("romanian_deadlift", [BarbellHold(BAR, 100)]),

@@ -23,8 +23,9 @@ from oddswap.equivalence.index import use_threads
 from oddswap.errors import DomainError
 from oddswap.store import records
 
-AT_MOST = 40
-"""Lines of one piece of work: small enough to be shared out evenly."""
+AT_MOST = 100
+"""Lines of one piece of work: small enough to be shared out evenly, large enough that hardly a client's reach table is built by
+two processes."""
 
 
 @dataclass(frozen=True)
@@ -65,7 +66,8 @@ def pieces(ranking: RankDoc, known: Mapping[tuple[int, int], str]) -> tuple[list
             who, where = (number, held.document.model_dump_json()), (place.id, place.document.model_dump_json())
             for k in range(0, len(wanted), AT_MOST):
                 out.append(Piece(who, where, tuple(wanted[k : k + AT_MOST]), ranking.model_dump_json()))
-    return out, every
+    # The longest first, so that all are done at about the same time.
+    return sorted(out, key=lambda piece: -len(piece.lines)), every
 
 
 def map_piece(piece: Piece) -> list[str]:

@@ -85,6 +85,8 @@ def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     support = kind.support(variant.values)
     if support.body_alone:
         return [KITS["body"]]
+    if kind.on_machine:
+        return [KITS["machine"]]
     if support.contact == "hips":
         return [KITS["bar"], KITS["dumbbells"]]
     if support.contact == "back":
@@ -192,9 +194,13 @@ def _amounts(kit: str, mass_unit: MassUnit) -> tuple[float, ...]:
     return tuple(steps.get(kit, np.arange(1.0, 151, 1)))
 
 
+SLEDS = ("leg_press", "hack_squat")
+"""Movements whose machine is a sled on rails."""
+
+
 def _machine(kind: Movement) -> Machine:
-    rail = kind.id == "leg_press"
-    path = kind.support(kind.complete({})).contact == "foot" and not rail
+    rail = kind.id in SLEDS
+    path = kind.support(kind.complete({})).contact in ("foot", "hips", "back") and not rail
     guide: Literal["axis", "path", "rail"] = "rail" if rail else "path" if path else "axis"
     return Machine("machine", "machine", kind.id, list(_amounts("machine", units_shown().mass)), guide, radius_cm=20.0)
 

@@ -148,6 +148,9 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
     if support.base == "back and feet":
         edge = bench_edge(motion.body, motion.skeleton)[0]
         out.append(Slab("rest", edge - np.array([0.30, 0, 0.03]), edge - np.array([0.02, 0, 0.03]), 0.3, 0.06))
+    if support.base == "pad and feet":
+        behind = (body.own("trunk_radius") + 0.03) * ahead
+        out.append(Slab("rest", hips - behind, joints["shoulders"][-1] - behind, 0.16, 0.06))
     if support.base == "thighs and ankles":
         out += hip_bench(motion)
     if support.base == "knees and ankles":

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 import numpy as np
 
 from oddswap.mechanics.arm import ArmPath, antecubital_at, slerp, unit
+from oddswap.mechanics.body import Body
 from oddswap.mechanics.leading import arm_along
 from oddswap.mechanics.movement import Hold, Parameter, Path, Variant
 from oddswap.mechanics.types import Floats
@@ -120,6 +121,33 @@ def leg_angles(
     """Leg coordinates (pose, 5) from angles in radians, each (pose,) or one value."""
     parts = (hip, adduction, rotation, knee, ankle)
     return np.stack([np.broadcast_to(np.asarray(v, float), s.shape) for v in parts], axis=-1)
+
+
+def legs_along(
+    body: Body, s: Floats, deepest: float, off: float, line: float = 0.0, straight_deg: float = 8.0
+) -> tuple[Floats, Floats]:
+    """Hip and knee of legs whose feet go straight along a line, from a bend of the hips to nearly straight knees.
+
+    Args:
+        body: The client.
+        s: Part of the way, (pose,).
+        deepest: Hip bent at the start, radians.
+        off: How far the feet's way passes before the hips, m, seen along the line; negative where it passes behind them.
+        line: The line to the trunk's own, radians; 0 for feet that go straight away from the shoulders.
+        straight_deg: Knee at the end, degrees.
+
+    Returns:
+        Radians, (pose,) each.
+    """
+    thigh, shank = body.length("thigh"), body.length("shank")
+    bend = np.radians(np.linspace(straight_deg, 135.0, 200))
+    reach = np.sqrt(thigh**2 + shank**2 + 2 * thigh * shank * np.cos(bend))
+    along = np.sqrt(np.maximum(reach**2 - off**2, 0.0))
+    hips = line + np.arctan2(off, along) + np.arccos((thigh**2 + reach**2 - shank**2) / (2 * thigh * reach))
+    start = np.interp(deepest, hips, along)
+    at = start + s * (along[0] - start)
+    hip, knee = (np.interp(at, along[::-1], angle[::-1]) for angle in (hips, bend))
+    return hip, knee
 
 
 def hinge_path(s: Floats, depth_deg: float, thigh: Floats, hold: Hold) -> Path:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import fixed_variants, leg_angles, say, titled
+from oddswap.exercises.authoring import fixed_variants, leg_angles, legs_along, say, titled
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import BodySupport, Movement, Parameter, Path, Values, Variant, always
 from oddswap.mechanics.types import Floats
@@ -19,14 +19,8 @@ STRAIGHT, TILT = 8.0, 20.0
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """The feet go straight along the rail, from a bend of the hips to nearly straight knees; both links follow."""
-    thigh, shank, off = body.length("thigh"), body.length("shank"), HIGH * body.stature
-    bend = np.radians(np.linspace(STRAIGHT, 135.0, 200))
-    reach = np.sqrt(thigh**2 + shank**2 + 2 * thigh * shank * np.cos(bend))
-    along = np.sqrt(np.maximum(reach**2 - off**2, 0.0))
-    hips = np.radians(LINE) + np.arctan2(off, along) + np.arccos((thigh**2 + reach**2 - shank**2) / (2 * thigh * reach))
-    start = np.interp(np.radians(values["depth_deg"]), hips, along)
-    at = start + s * (along[0] - start)
-    hip, knee = (np.interp(at, along[::-1], angle[::-1]) for angle in (hips, bend))
+    line = np.radians(LINE)
+    hip, knee = legs_along(body, s, np.radians(values["depth_deg"]), HIGH * body.stature, line, STRAIGHT)
     ankle = np.radians(LINE - TILT) - hip + knee
     return Path(s, leg=leg_angles(s, hip, knee, ankle, np.radians(-1)), hold="hips")
 

@@ -26,6 +26,7 @@ Base = Literal[
     "hands and feet",
     "hands and knees",
     "back and feet",
+    "pad and feet",
     "thighs and ankles",
     "knees and ankles",
     "lower back",
@@ -163,7 +164,7 @@ class BodySupport:
     @property
     def body_alone(self) -> bool:
         """Whether the body is all that is lifted: it rests on what it would have to hold a load with, or holds none."""
-        holds = self.base in ("seat", "feet", "two feet", "back and feet", "thighs and ankles")
+        holds = self.base in ("seat", "feet", "two feet", "back and feet", "pad and feet", "thighs and ankles")
         return not holds and not (self.base == "pelvis" and self.contact == "hand")
 
 
@@ -203,6 +204,7 @@ class Movement:
         support: How the body rests and is loaded, by the values.
         led: How the forearm follows the load.
         loaded: Whether it is nothing without a load, so that a body alone does not do it.
+        on_machine: Whether it is done on a machine that is built for it, and on nothing else.
         needs: Uses of stations one of which must be there, ``bench`` among them, by the values; empty where the floor will do.
     """
 
@@ -223,6 +225,7 @@ class Movement:
     support: Callable[[Values], BodySupport] = BY_HAND
     led: Led = ""
     loaded: bool = False
+    on_machine: bool = False
     needs: Callable[[Values], tuple[str, ...]] = field(default=lambda values: ())
 
     @cached_property

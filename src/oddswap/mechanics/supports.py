@@ -69,12 +69,14 @@ def _two_supports(motion: Motion, kind: Base, left_over: Floats, force: Floats, 
     """Pushes of two supports, one near the middle of the body and one far, that balance a total force.
 
     Both carry upright forces; whatever pushes along the floor is held by the far one. Hanging from a bar the pull leads
-    along the forearms instead: heels and bar can hold any push between them, and people let the arms hang in it.
+    along the forearms instead: heels and bar can hold any push between them, and people let the arms hang in it. A pad that
+    slides on rails behind the back pushes square to it, in the mean at the upper back, where the legs have least to do.
     """
     nears: dict[str, tuple[Contact, Floats]] = {
         "hands and feet": ("hand", motion.arm.grip),
         "hands and knees": ("hand", motion.arm.grip),
         "back and feet": ("back", bench_edge(motion.body, motion.skeleton)),
+        "pad and feet": ("back", bench_edge(motion.body, motion.skeleton)),
         "knees and ankles": ("thigh", motion.leg.knee),
         "thighs and ankles": ("thigh", motion.leg.hip + tables()["lying"]["hip_pad"] * (motion.leg.knee - motion.leg.hip)),
     }
@@ -88,6 +90,8 @@ def _two_supports(motion: Motion, kind: Base, left_over: Floats, force: Floats, 
     way = np.broadcast_to(np.array([0.0, 0.0, 1.0]), near.shape)
     if motion.support.root == "heels":
         way = unit((motion.arm.grip - motion.arm.elbow) * np.array([1.0, 0.0, 1.0]))
+    if kind == "pad and feet":
+        way = motion.skeleton.torso[..., :, 0]
     turning = (about - cross(middle, force))[..., 1]
     upright = (-turning / cross(near - middle, way)[..., 1])[..., None] * way
     both = motion.sides.legs or far != "foot"
