@@ -40,7 +40,10 @@ def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:
         return [RowDoc(what="Carried", value=words[variant.stance])]
     if variant.stance == "bench":
         return [RowDoc(what="Bench", value=bench_words(variant.recline_deg))]
-    if movement_.support(variant.values).root == "hips":
+    support = movement_.support(variant.values)
+    if support.base == "pad and feet":
+        return [RowDoc(what="Stand", value="back on the sliding pad, feet high on the plate")]
+    if support.root == "hips":
         return [RowDoc(what="Stand", value="feet staggered, hips square")]
     return [RowDoc(what="Stand", value="weight over the middle of the foot")]
 

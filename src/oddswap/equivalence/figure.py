@@ -151,6 +151,12 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
     if support.base == "pad and feet":
         behind = (body.own("trunk_radius") + 0.03) * ahead
         out.append(Slab("rest", hips - behind, joints["shoulders"][-1] - behind, 0.16, 0.06))
+        # The plate lies under the soles, which tilt with it.
+        level = np.array([1.0, 0.0, 1.0])
+        heel, toe = (joint[0] * level for joint in (motion.leg.heel, motion.leg.toe))
+        along = unit(toe - heel)
+        below = 0.04 * np.array([along[2], 0.0, -along[0]])
+        out.append(Slab("step", heel + below - 0.06 * along, toe + below + 0.08 * along, 0.25, 0.06))
     if support.base == "thighs and ankles":
         out += hip_bench(motion)
     if support.base == "knees and ankles":
@@ -162,7 +168,7 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
         for hand in [grip * np.array([1.0, 0.0, 1.0])] if across else [grip, grip * MIRROR]:
             out.append(Slab("bar", hand - reach, hand + reach, 0.016, 0.032))
     for name, height in (("toes", support.rest_cm), ("hands", support.hand_cm)):
-        if name == "toes" and support.root == "feet" and height > 5:
+        if name == "toes" and support.root == "feet" and support.base != "pad and feet" and height > 5:
             sole = motion.leg.sole[0]
             out.append(Slab("step", sole + np.array([-0.14, 0, -0.03]), sole + np.array([0.32, 0, -0.03]), 0.25, 0.06))
         if name == "toes" and support.root == "toes" and height > 5:
