@@ -33,6 +33,9 @@ ALIKE = 2
 """Candidates at most that share movement, kind of kit and support."""
 WORTHY, LEAST = 0.2, 40.0
 """Part of the best match, and match, under which nothing is offered any more: nothing, rather than the least bad of nothing."""
+OTHER_MORE, OTHER_KIND = 5.0, 0.65
+"""How much more it must be for what is hardly the prescribed kind of lift: a flat press is no overhead press, a row no
+pullover."""
 OWN_LEAST, OWN_KIND = 20.0, 0.85
 """The same match for the prescribed movement, and how much it must be the prescribed kind of lift for that: a front raise is no
 lateral raise, nor an overhead press a flat one."""
@@ -173,8 +176,10 @@ class Shortlist:
 
     def alike_enough(self, swap: Swap) -> bool:
         """Whether an answer is like enough to be offered unasked; the prescribed lift on another station is, with much less."""
-        own = swap.set_up.movement == self.answerer.prescription.line.set_up.movement and swap.parts["kind"] >= OWN_KIND
-        if self.filters.unlike or swap.match >= (OWN_LEAST if own else LEAST) or swap.pinned:
+        kind = swap.parts["kind"]
+        own = swap.set_up.movement == self.answerer.prescription.line.set_up.movement and kind >= OWN_KIND
+        least = OWN_LEAST if own else LEAST + OTHER_MORE * (kind < OTHER_KIND)
+        if self.filters.unlike or swap.match >= least or swap.pinned:
             return True
         self.missed.append((swap, f"it would match {swap.match:.0f} of 100"))
         return False
