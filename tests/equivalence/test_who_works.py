@@ -150,6 +150,10 @@ LIFTS = [
           ("soleus",), under=(("gastrocnemius", "soleus"),)),
     Works("W31", up("kneeling_crunch", cable(200, 105, 0, 30, "rope"), {}, {"stance": "kneeling"}), "trunk", ("abs",),
           ("obliques",)),
+    Works("wrist curl", up("wrist_curl", dumbbell(10), {"palm": 0.0}, SEATED), "wrist", ("wrist_flexors",),
+          under=(("wrist_extensors", "wrist_flexors"),), ends=("wrist",)),
+    Works("reverse wrist curl", up("wrist_curl", dumbbell(5), {"palm": 1.0}, SEATED), "wrist", ("wrist_extensors",),
+          under=(("wrist_flexors", "wrist_extensors"),), ends=("wrist",)),
     # Not in the list of thirty-two, but as common.
     Works("deadlift hip", up("deadlift", bar(120)), "hip", ("glute_max",), ("hamstrings",)),
     Works("deadlift back", up("deadlift", bar(120)), "trunk", ("erectors",)),
@@ -239,6 +243,18 @@ def test_the_long_head_does_more_overhead_than_in_a_pushdown():
 
     overhead = up("overhead_extension", dumbbell(10), {}, SEATED)
     assert long_over_short(overhead) > 0.5 * long_over_short(up("pushdown", cable(200, 45, 0, 25, "bar")))
+
+
+@pytest.mark.parametrize("palm", [0.0, 1.0])
+def test_a_wrist_holds_load_and_hand_on_their_levers(palm):
+    """By hand: the load at the grip and the hand's own weight at its centre, each times its distance ahead of the wrist."""
+    p = profile(BODY, up("wrist_curl", dumbbell(10), {"palm": palm}, SEATED), check=False)
+    arm, g = p.motion.arm, 9.80665
+    lever = lambda at: (at - arm.wrist)[:, 0]
+    expected = 10 * g * lever(arm.grip) + arm.masses[2] * g * lever(arm.centres[:, 2])
+    assert np.abs(p.demand["wrist"][:, 0]) == pytest.approx(expected, rel=0.04)
+    # Forearms on the thighs: nothing is asked of elbow and shoulder.
+    assert set(p.motion.regions) == {"wrist"}
 
 
 def test_a_hammer_curl_is_the_brachials_more_than_the_biceps():

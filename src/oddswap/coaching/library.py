@@ -114,7 +114,7 @@ def hands_keep_apart(movement: str, stance: str, recline_deg: float, *values: tu
     except DomainError:
         return False
     clear = all(float(np.min(limit.margin)) > -BAR_ASIDE for limit in bar_limits(motion))
-    return clear and "arm" in motion.coords and hands_serve_bar(motion.arm.grip)
+    return clear and not {"arm", "wrist"}.isdisjoint(motion.coords) and hands_serve_bar(motion.arm.grip)
 
 
 def example(

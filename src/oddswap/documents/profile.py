@@ -99,7 +99,7 @@ class ProfileDoc(Result):
     reading: list[str]
     """The moving joint's angle in words at every pose."""
     joint_angles_deg: dict[str, list[float]]
-    """Joint coordinates of the regions that move: shoulder, elbow, forearm; hip, knee, ankle; trunk; scapula."""
+    """Joint coordinates of the regions that move: shoulder, elbow, forearm; hip, knee, ankle; trunk; scapula; wrist."""
     torques_nm: dict[str, list[float]]
     """Torque that the muscles must give, by joint and axis; the shoulder's axes are the torso's, the hip's the pelvis's."""
     targets: dict[str, TargetCurves]
@@ -109,7 +109,7 @@ class ProfileDoc(Result):
     muscle_lengths_cm: dict[str, list[float]]
     """Muscle-tendon length of every muscle of the table."""
     works: list[str]
-    """Regions that the movement is for: arm, leg, trunk, scapula."""
+    """Regions that the movement is for: arm, leg, trunk, scapula, wrist."""
     both: bool
     """Whether both sides work alike."""
     positions_m: dict[str, list[list[float]]]
@@ -151,7 +151,7 @@ class ProfileDoc(Result):
             length_bins=rounded(bin_edges(), 4),
             muscle_lengths_cm={n: rounded(v, 2) for n, v in lengths.items()},
             works=[r for r in motion.regions if r in {table.groups[t].region for t in kind.targets}],
-            both=motion.sides.arms if "arm" in motion.coords else motion.sides.legs,
+            both=motion.sides.arms if {"arm", "wrist"} & set(motion.coords) else motion.sides.legs,
             positions_m={n: rounded(v, 4) for n, v in drawn.joints.items()},
             pulls=[
                 Pull(

@@ -16,7 +16,13 @@ from oddswap.mechanics.types import Floats
 
 Band = Literal["main", "strong", "some", "little"]
 Confidence = Literal["high", "medium", "low"]
-JOINTS = {"arm": ("shoulder", "elbow"), "leg": ("hip", "knee", "ankle"), "trunk": ("trunk",), "scapula": ("scapula",)}
+JOINTS = {
+    "arm": ("shoulder", "elbow"),
+    "leg": ("hip", "knee", "ankle"),
+    "trunk": ("trunk",),
+    "scapula": ("scapula",),
+    "wrist": ("wrist",),
+}
 BANDS: tuple[tuple[float, Band], ...] = ((0.35, "main"), (0.20, "strong"), (0.08, "some"), (0.0, "little"))
 TELLING = 0.15
 """A joint whose demand stays under this part of the largest joint's is not worth a word."""

@@ -23,7 +23,7 @@ from oddswap.mechanics.muscles import Group
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Floats
 
-JOINTS = {"arm": ("shoulder", "elbow"), "leg": ("hip", "knee", "ankle"), "trunk": ("trunk",)}
+JOINTS = {"arm": ("shoulder", "elbow"), "leg": ("hip", "knee", "ankle"), "trunk": ("trunk",), "wrist": ("wrist",)}
 """Joints whose muscles may end a set, by region."""
 AT_CHEST = 2.0
 """Choice of a lift on the feet where the arms hold its load before the chest."""
@@ -194,6 +194,7 @@ def moving_joints(motion: Motion) -> set[str]:
         "arm": {"shoulder": (0, 1, 2), "elbow": (3,)},
         "leg": {"hip": (0, 1, 2), "knee": (3,), "ankle": (4,)},
         "trunk": {"trunk": (0,)},
+        "wrist": {"wrist": (0,)},
     }
     out = set()
     for region, joints in names.items():

@@ -34,6 +34,7 @@ from oddswap.mechanics.muscles import REGIONS, muscle_table
 from oddswap.mechanics.performing import POSES as EXACT_POSES
 from oddswap.mechanics.performing import concatenate, with_muscles
 from oddswap.mechanics.push import Push
+from oddswap.mechanics.supports import ON_FLOOR_CM
 from oddswap.mechanics.types import Floats
 
 POSES = 9
@@ -267,7 +268,8 @@ def compute_variants(body: Body, keys: Sequence[VariantKey], poses: int) -> list
     for i, m in enumerate(whole):
         if m is not None:
             regions = tuple(r for r in REGIONS if _targets_region(m, r))
-            rests = m.support.base, m.support.root if m.support.base != "seat" else "", m.sides, m.support.knee_locked
+            on_floor = m.support.base.startswith("hands and") and m.support.hand_cm <= ON_FLOOR_CM
+            rests = m.support.base, m.support.root if m.support.base != "seat" else "", m.sides, m.support.knee_locked, on_floor
             bears = m.support.contact, m.support.across_cm, m.eased, m.values.get("lean_in_deg") if m.eased else None
             alike.setdefault((regions, m.held("arm"), m.held("leg"), bears, rests, m.regions), []).append(i)
     made: dict[int, tuple[dict[str, Demand], dict[str, Work]]] = {}

@@ -86,12 +86,14 @@ class ArmPath:
             the arm.
         elbow: Elbow flexion, radians, (pose,).
         pronation: Forearm rotation, radians, (pose,).
+        wrist: Hand bent toward the palm, radians, (pose,); None for a straight wrist.
     """
 
     upper_arm: Floats
     antecubital: Floats
     elbow: Floats
     pronation: Floats
+    wrist: Floats | None = None
 
     def coordinates(self) -> Floats:
         """Joint coordinates (pose, 5) in the order of ``COORDINATES``, radians."""
@@ -143,7 +145,7 @@ class Arm:
     elbow_axis: Floats
     pronation_axis: Floats
     thumb: Floats
-    """Direction the thumb side of the hand faces."""
+    """Direction the thumb side of the hand faces; bending the hand toward the palm turns about it."""
     torso: Floats
     """World axes of the torso frame as columns, (pose, 3, 3)."""
 
@@ -161,18 +163,19 @@ def place_arm(body: Body, path: ArmPath, shoulder: Floats, torso: Floats) -> Arm
     upper, lower, axis = to_world(u), to_world(f), to_world(axis)
     elbow = shoulder + body.length("upper_arm") * upper
     wrist = elbow + body.length("forearm") * lower
+    # Fully supinated the thumb lies along the elbow axis; pronation turns it about minus the forearm, past its crook at 0.
+    thumb = turn(-lower, path.pronation + np.pi / 2, axis)
+    hand = lower if path.wrist is None else turn(thumb, path.wrist, lower)
     centres = np.stack(
         [
             shoulder + body.centre("upper_arm") * upper,
             elbow + body.centre("forearm") * lower,
-            wrist + body.centre("hand") * lower,
+            wrist + body.centre("hand") * hand,
         ],
         axis=-2,
     )
     masses = np.array([body.segment_mass(s) for s in ("upper_arm", "forearm", "hand")])
-    # Fully supinated the thumb lies along the elbow axis; pronation turns it about minus the forearm, past its crook at 0.
-    thumb = turn(-lower, path.pronation + np.pi / 2, axis)
-    return Arm(shoulder, elbow, wrist, wrist + body.own("grip") * lower, centres, masses, axis, -lower, thumb, torso)
+    return Arm(shoulder, elbow, wrist, wrist + body.own("grip") * hand, centres, masses, axis, -lower, thumb, torso)
 
 
 def antecubital_at(upper_arm: Floats, rotation: Floats) -> Floats:

@@ -32,13 +32,14 @@ COORDINATES = {
     "leg": LEG_COORDINATES,
     "trunk": ("trunk flexion",),
     "scapula": ("scapula forward", "scapula up"),
+    "wrist": ("wrist flexion",),
 }
 """Joint coordinates by region."""
 SCAPULA_RADIUS = 0.082
 """Collarbone's inner end to the shoulder's centre, part of stature: turns shifts of the shoulder blades into angles."""
 
-KNEE = 3
-"""Place of the knee among a leg's axes."""
+KNEE, HAND = 3, 11
+"""Places of the knee among a leg's axes, and of the right hand among the body's segments."""
 LEFT = np.array([0.0, 1.0, 0.0])
 
 
@@ -164,6 +165,8 @@ class Motion:
             return np.asarray(twice * about[..., 1:2])
         if region == "scapula":
             return self._scapula(push)
+        if region == "wrist":
+            return self._wrist(push)
         mask = LOADS[push.contact].get(region)
         if mask is None:
             return np.zeros((*force.shape[:-1], 5))
@@ -202,6 +205,14 @@ class Motion:
         about = cross(np.broadcast_to(np.array(lever) * scale, force.shape), force)
         return np.stack([-about[..., 0], about[..., 2]], axis=-1)
 
+    def _wrist(self, push: Push) -> Floats:
+        """Moment of a force on the hand about the wrist, toward the palm, N·m, (..., pose, 1)."""
+        if push.contact != "hand":
+            return np.zeros((*push.force.shape[:-1], 1))
+        about = cross(push.point - self.arm.wrist, push.force)
+        about = about if push.couple is None else about + push.couple
+        return np.asarray(dot(about, np.broadcast_to(self.arm.thumb, about.shape))[..., None])
+
     def _hinges(self, region: str) -> Sequence[tuple[Floats, Floats]]:
         """A region's joints from the trunk outward, m, (pose, xyz), and what turns there, columns, (pose, xyz, axis)."""
         arm, leg = self.arm, self.leg
@@ -226,6 +237,9 @@ class Motion:
                 held = np.zeros((len(self.part), 3))
                 held[:, 2] = -GRAVITY * self.arm.masses.sum()
                 out[region] = self._scapula(Push("hand", self.arm.grip, held))
+            elif region == "wrist":
+                hand = np.broadcast_to(pull[:, HAND], (len(self.part), 3))
+                out[region] = self._wrist(Push("hand", self.arm.centres[:, 2], hand))
             elif region == "trunk":
                 bears = pull * at.upper[:, None]
                 out[region] = self._forward(at.centres - self.joints["lumbosacral"][:, None], bears)[:, None]

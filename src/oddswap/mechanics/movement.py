@@ -147,6 +147,7 @@ class BodySupport:
         one_foot: Whether the body stands on one leg, whatever the hands hold.
         across_cm: How far off the hand's middle it is loaded as a rule, thumb side positive, cm.
         knee_locked: Whether the straight knee's own stop, or a pad next to it, carries the moment about the knee.
+        forearm_rests: Whether thighs or a bench carry the forearm, so that nothing is asked of shoulder and elbow.
     """
 
     contact: Contact = "hand"
@@ -160,6 +161,7 @@ class BodySupport:
     one_foot: bool = False
     across_cm: float = 0.0
     knee_locked: bool = False
+    forearm_rests: bool = False
 
     @property
     def body_alone(self) -> bool:

@@ -27,6 +27,7 @@ DATASET_STATURE = 1.70
 AXES = {
     "arm": ("shoulder x", "shoulder y", "shoulder z", "elbow flexion", "forearm pronation"),
     "leg": ("hip x", "hip y", "hip z", "knee flexion", "ankle dorsiflexion"),
+    "wrist": ("wrist flexion",),
     "trunk": ("trunk flexion",),
     "scapula": ("scapula up", "scapula forward"),
 }
@@ -58,7 +59,7 @@ class Region:
     """The muscles of one region.
 
     Args:
-        name: ``arm``, ``leg`` or ``trunk``.
+        name: ``arm``, ``leg``, ``trunk``, ``scapula`` or ``wrist``.
         arrays: The shipped table.
         settings: The parsed ``muscles.toml``.
     """

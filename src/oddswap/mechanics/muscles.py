@@ -3,9 +3,9 @@
 A compact table, fitted to an open musculoskeletal dataset by ``tools/build_muscle_table.py``, is evaluated with NumPy
 alone; the corrections of ``data/muscles.toml`` are added on top. Muscles come in regions that share no joint: *arm* (three
 moment axes about the shoulder centre in the torso frame, elbow flexion, forearm pronation), *leg* (three about the hip
-centre in the pelvis frame, knee flexion, ankle dorsiflexion), *trunk* (forward flexion) and *scapula* (up and forward about
-the collarbone's inner end). A moment arm is a moment vector per unit of muscle force over the region's axes, m. Inside, poses
-stand last in memory, so that one operation runs over all of them; outside they come first, as views.
+centre in the pelvis frame, knee flexion, ankle dorsiflexion), *trunk* (forward flexion), *scapula* (up and forward about
+the collarbone's inner end) and *wrist* (flexion). A moment arm is a moment vector per unit of muscle force over the region's
+axes, m. Inside, poses stand last in memory, so that one operation runs over all of them; outside they come first, as views.
 """
 
 from __future__ import annotations
@@ -20,7 +20,7 @@ import numpy as np
 
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.muscle_regions import DATASET_STATURE, ArmMuscles, LegMuscles, Region
-from oddswap.mechanics.trunk_muscles import ScapulaMuscles, TrunkMuscles
+from oddswap.mechanics.trunk_muscles import HingeMuscles, ScapulaMuscles
 from oddswap.mechanics.types import Floats
 
 
@@ -34,7 +34,13 @@ class Group:
     weights: Floats
 
 
-REGIONS: dict[str, type[Region]] = {"arm": ArmMuscles, "leg": LegMuscles, "trunk": TrunkMuscles, "scapula": ScapulaMuscles}
+REGIONS: dict[str, type[Region]] = {
+    "arm": ArmMuscles,
+    "leg": LegMuscles,
+    "trunk": HingeMuscles,
+    "scapula": ScapulaMuscles,
+    "wrist": HingeMuscles,
+}
 """Regions that share no joint, by name."""
 
 

@@ -118,11 +118,14 @@ def pose_body(
     count = len(path.part)
     skeleton = build(body, movement, path, stance, values, sides)
     coords: dict[str, Floats] = {}
-    if path.arm is not None:
+    rests = movement.support(values).forearm_rests
+    if path.arm is not None and not rests:
         coords["arm"] = path.arm.coordinates()
+    if path.arm is not None and path.arm.wrist is not None:
+        coords["wrist"] = path.arm.wrist[:, None]
     if path.leg is not None:
         coords["leg"] = path.leg
-    if path.arm is not None or path.scapula is not None:
+    if (path.arm is not None and not rests) or path.scapula is not None:
         shift = np.zeros((count, 3)) if path.scapula is None else path.scapula
         coords["scapula"] = shift[:, [0, 2]] / SCAPULA_RADIUS
     if stance.kind not in ("bench", "chest_supported"):

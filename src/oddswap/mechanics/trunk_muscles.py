@@ -1,4 +1,4 @@
-"""Muscles of the trunk and of the shoulder blades: straight from figures, with lower confidence."""
+"""Muscles of trunk, wrist and shoulder blades: straight from figures, with lower confidence."""
 
 from __future__ import annotations
 
@@ -11,8 +11,9 @@ from oddswap.mechanics.muscle_regions import MuscleState, Region
 from oddswap.mechanics.types import Floats
 
 
-class TrunkMuscles(Region):
-    """Abs, obliques and erectors about the middle of the lower back, both sides together; a steady arm each."""
+class HingeMuscles(Region):
+    """Muscles about one hinge, a steady arm each: abs, obliques and erectors of both sides about the middle of the lower back;
+    those that bend the hand about the wrist."""
 
     def prepare(self, arrays: Any) -> None:
         """Figures straight from the settings."""
@@ -21,14 +22,14 @@ class TrunkMuscles(Region):
         self.strongest = self.by_area()
 
     def evaluate(self, coords: Floats, corrected: bool = True) -> MuscleState:
-        """See ``Region``; the one coordinate is forward flexion."""
+        """See ``Region``; the one coordinate is flexion."""
         flexion = coords[..., 0]
         moment_arm = np.broadcast_to(self._arm[:, None], (*flexion.shape, len(self.names), 1)).copy()
         return MuscleState(self.rest_length - flexion[..., None] * self._arm, moment_arm)
 
     def reach(self) -> list[Floats]:
         """See ``Region``."""
-        low, high = tables()["range"]["trunk"]
+        low, high = tables()["range"][self.name]
         return [np.radians(np.linspace(low, high, 9))[:, None]]
 
 
