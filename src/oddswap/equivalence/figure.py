@@ -139,9 +139,11 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
     if stance.kind == "bench":
         under = np.array([0.0, 0.0, stance.seat - 0.03])
         out.append(Slab("seat", under - 0.10 * FORWARD, under + 0.30 * FORWARD, 0.14, 0.06))
-        back = hips - (body.own("trunk_radius") + 0.03) * ahead
+        # The rest stays as it is set, whoever leans forward from it.
+        up = np.array([np.sin(stance.pitch), 0.0, np.cos(stance.pitch)])
+        back = hips - (body.own("trunk_radius") + 0.03) * np.array([up[2], 0.0, -up[0]])
         if stance.recline < UPRIGHT:
-            out.append(Slab("rest", back + 0.02 * spine, back + 0.78 * spine, 0.14, 0.06))
+            out.append(Slab("rest", back + 0.02 * up, back + 0.78 * up, 0.14, 0.06))
     if stance.kind == "chest_supported":
         front = hips + (body.own("trunk_radius") + 0.03) * ahead
         out.append(Slab("rest", front - 0.35 * spine * (stance.recline < 0.2), front + 0.62 * spine, 0.14, 0.06))

@@ -25,7 +25,7 @@ BACK, BENT = 50.0, 60.0
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Elbows on the thighs, forearms level, hands beyond the knees; only the hand moves, up against its load."""
     pitch = LEAN - UPRIGHT
-    upper = direction(np.sin(pitch - BEHIND), -0.10, -np.cos(pitch - BEHIND))
+    upper = direction(np.sin(pitch - BEHIND), -0.04, -np.cos(pitch - BEHIND))
     fore = direction(np.cos(pitch), 0.04, np.sin(pitch))
     turned = np.full_like(s, np.radians(TURNED[values["palm"]]))
     arm = arm_along(np.tile(upper, (len(s), 1)), np.tile(fore, (len(s), 1)), turned)
