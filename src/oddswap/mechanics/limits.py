@@ -343,7 +343,9 @@ def _near_column(joints: Mapping[str, Floats]) -> Floats:
     names = ["head", *(f"{s} {n}" for s in ("right", "left") for n in ("shoulder", "knee", "ankle", "toe"))]
     # Legs stretched out ahead may pass a column with knee and ankle and not with the shin.
     shins = [0.5 * (joints[f"{s} knee"] + joints[f"{s} ankle"]) for s in ("right", "left")]
-    return np.stack([*(joints[n] for n in names), *shins, *arm("right"), *arm("left")])
+    # Who leans forward has the crown of the head ahead of its middle.
+    crown = joints["head"] + 0.5 * (joints["head"] - joints["neck"])
+    return np.stack([*(joints[n] for n in names), crown, *shins, *arm("right"), *arm("left")])
 
 
 def stands(motion: Motion) -> bool:
