@@ -98,6 +98,7 @@ fuzz: $(STAMPS)/dev ## ask the service what its document allows and what not (MI
 
 bench: $(STAMPS)/dev ## speed, side by side with a general-purpose engine
 	PYTHONPATH=tools $(BIN)/python bench/run.py
+	$(BIN)/python bench/remap.py
 
 shots: $(STAMPS)/dev build /usr/bin/chromium ## refresh docs/screenshots from the demo data
 	$(BIN)/python tools/shots.py

@@ -94,7 +94,7 @@ def read_typed_lines(document: TypedIn) -> list[TypedLineView]:
     taken, lines = set(document.taken), list[str]()
     for text in document.lines:
         lifts = spread_circuit(text[:600], taken)
-        taken |= {lift[0] for lift in lifts if len(lifts) > 1}
+        taken |= {lift[:1] for lift in lifts if len(lifts) > 1}
         lines += lifts
     alone = document.example and len(lines) == 1
     return [_view(read_typed(client, text[:300], own, document.reading, alone), alone) for text in lines]

@@ -7,8 +7,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection
-from string import ascii_uppercase
 
+LETTERS = "ABCDEFGH"
+"""Letters of groups, as labels have them."""
 MOST = 9
 """Lifts of a circuit: labels count no further."""
 ROUND = r"(?:rounds?|runden?|rondas?|vueltas?|tours?|giros?)"
@@ -24,7 +25,7 @@ TAIL = re.compile(rf"[,;]?\s*(?:[x×]\s*(\d{{1,2}})|(\d{{1,2}})\s*{ROUND})\s*$",
 BETWEEN = re.compile(r"\s*(?:[,;](?!\d)|\s\+\s|\s/\s|\bthen\b|\bdann\b)\s*", re.IGNORECASE)
 """What parts one lift from the next; a comma within a number does not."""
 REST = re.compile(r"^(?:rest|pause|pausa|repos)\b|\b(?:rest|pause|pausa|repos)$", re.IGNORECASE)
-OF_A_SET = re.compile(r"^(?:partials|halves|drops?\b|back[- ]?off|amrap$|[-−\d\s%x×]*$)", re.IGNORECASE)
+OF_A_SET = re.compile(r"^(?:partials|halves|drops?\b|back[- ]?off|amrap$|[-−\d\s%x×]+$)", re.IGNORECASE)
 """What belongs to the set before it, and is no lift."""
 SCHEME = re.compile(r"\d{1,2}\s*[x×*]\s*(?=\d|amrap|max)", re.IGNORECASE)
 """Sets of a lift that has its own; the rounds stand in their place."""
@@ -56,8 +57,9 @@ def spread_circuit(text: str, taken: Collection[str] = ()) -> list[str]:
     lifts = [p for p in pieces if p and p not in rests]
     if not 2 <= len(lifts) <= MOST or not rounds:
         return [text]
-    letter = head["label"].upper() if head and head["label"] else next(c for c in ascii_uppercase if c not in taken)
-    out = [f"{letter}{i}. {_in_rounds(lift, rounds)}" for i, lift in enumerate(lifts, 1)]
+    letter = head["label"].upper() if head and head["label"] else next((c for c in LETTERS if c not in taken), "")
+    labels = [f"{letter}{i}. " if letter else "" for i in range(1, len(lifts) + 1)]
+    out = [label + _in_rounds(lift, rounds) for label, lift in zip(labels, lifts, strict=True)]
     return [*out[:-1], " ".join([out[-1], *rests])]
 
 
