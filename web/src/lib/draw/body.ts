@@ -20,7 +20,8 @@ export function pieces(profile: Profile, i: number, view: View): Piece[] {
   const unit = distance(at('hips'), at('shoulders')) / 0.288;
   const c = (p: Space, r: number): Circle => ({ at: p, r: r * unit });
   const limb = (name: 'arm' | 'leg', s: string): boolean =>
-    (profile.works.includes(name) || (name === 'arm' && ['scapula', 'wrist'].some((r) => profile.works.includes(r)))) &&
+    (profile.works.includes(name) ||
+      (name === 'arm' && ['scapula', 'wrist'].some((r) => profile.works.includes(r)))) &&
     (s === 'right' || profile.both);
   const spine = (t: number) => along(at('hips'), at('shoulders'), t);
   const side = (name: string) => add(at(`right ${name}`), at(`left ${name}`), -1).map((v) => v / 2);
