@@ -227,6 +227,8 @@ def test_a_hack_squat_is_done_on_its_own_sled_alone():
         if table.variants[v].kind.id == "hack_squat"
     }
     assert used == {sled.sort}
+    with pytest.raises(DomainError, match="sled on rails"):
+        replace(sled, guide="axis").verify()
     # The hips go straight along the rails, and a man squats about as much there as with a bar on his back.
     p = profile(MAN, SetUp("hack_squat", (MachineHold(sled, 100),)))
     way = np.diff(p.motion.joints["hips"], axis=0)

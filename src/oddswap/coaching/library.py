@@ -85,7 +85,7 @@ def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     support = kind.support(variant.values)
     if support.body_alone:
         return [KITS["body"]]
-    if kind.on_machine:
+    if kind.machine_only:
         return [KITS["machine"]]
     if support.contact == "hips":
         return [KITS["bar"], KITS["dumbbells"]]

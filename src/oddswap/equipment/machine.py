@@ -154,7 +154,10 @@ class Machine(KitItem):
         return 1.5, 1.2
 
     def verify(self) -> None:
-        """A measured cam needs its points."""
+        """A measured cam needs its points; what carries the body along turns about none of its joints."""
+        if self.guide == "axis" and movement(self.movement).machine_only:
+            limit = "a sled on rails, or a linkage that follows the lift"
+            raise DomainError("guide", self.guide, limit, "Pick one of these")
         if self.cam == "measured" and len(self.measured) < 3:
             raise DomainError(
                 "measured", self.measured, "a measured cam has at least three points", "Measure it, or pick a shape"

@@ -232,7 +232,7 @@ def kit_uses(item: KitItem, variants: VariantBatch, place: Place, least: float, 
         coarse: Whether a few placements spread wide will do.
     """
     first = variants.variants[0]
-    own = [not v.kind.on_machine or item.built_for == v.kind.id for v in variants.variants]
+    own = [not v.kind.machine_only or item.built_for == v.kind.id for v in variants.variants]
     possible = np.array([not v.needs_load and item.serves(v.bearing) for v in variants.variants]) & own
     # A machine's own seat and pads serve the machine.
     if not item.built_for and not any(k.notches for k in place.kit):

@@ -67,7 +67,7 @@ def balances_weight(kind: Movement, variant: Variant) -> bool:
 def has_supports(place: Place, kind: Movement, variant: Variant) -> bool:
     """Whether a place has what a movement's variant must have to hang, stand, lean or press from."""
     needed, built = kind.needs(variant.values), {k.built_for for k in place.kit}
-    if kind.on_machine:
+    if kind.machine_only:
         return kind.id in built
     there = {k.station_use for k in place.kit} | ({"bench"} if any(k.notches for k in place.kit) else set())
     return not needed or bool(there & set(needed)) or kind.id in built

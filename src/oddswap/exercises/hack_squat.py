@@ -44,5 +44,5 @@ MOVEMENT = Movement(
     stances=("standing",),
     support=always(BodySupport("back", "feet", "pad and feet", rest_cm=PLATE_CM)),
     loaded=True,
-    on_machine=True,
+    machine_only=True,
 )

@@ -206,7 +206,7 @@ class Movement:
         support: How the body rests and is loaded, by the values.
         led: How the forearm follows the load.
         loaded: Whether it is nothing without a load, so that a body alone does not do it.
-        on_machine: Whether it is done on a machine that is built for it, and on nothing else.
+        machine_only: Whether it is done on a machine that is built for it, and on nothing else.
         needs: Uses of stations one of which must be there, ``bench`` among them, by the values; empty where the floor will do.
     """
 
@@ -227,7 +227,7 @@ class Movement:
     support: Callable[[Values], BodySupport] = BY_HAND
     led: Led = ""
     loaded: bool = False
-    on_machine: bool = False
+    machine_only: bool = False
     needs: Callable[[Values], tuple[str, ...]] = field(default=lambda values: ())
 
     @cached_property

@@ -4,17 +4,32 @@ from __future__ import annotations
 
 import hashlib
 import logging
-from collections.abc import Mapping, Sequence
+import time
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
-from peewee import BlobField, CharField, DateTimeField, IntegerField, Model, PeeweeException, SqliteDatabase, fn
+from peewee import (
+    BlobField,
+    CharField,
+    DateTimeField,
+    IntegerField,
+    Model,
+    OperationalError,
+    PeeweeException,
+    SqliteDatabase,
+    fn,
+)
 
 from oddswap.store.models import now
 
 MOST_BYTES = 300_000_000
 """Size of all parts together from which on the ones unused longest are dropped."""
+TRIES, PAUSE_S = 6, 0.05
+"""How often a locked file is tried, and how long between, s: who opens it while another makes or closes it is not kept waiting
+by the file, but turned away."""
 log = logging.getLogger(__name__)
+Value = TypeVar("Value")
 
 
 class DiskCache:
@@ -37,15 +52,35 @@ class DiskCache:
     def _name(self, name: str) -> str:
         return hashlib.sha256(f"{self.version}{name}".encode()).hexdigest()
 
+    def _connected(self, work: Callable[[], Value]) -> Value:
+        """What ``work`` makes of the open file; tried again while others are making or closing it."""
+        for left in range(TRIES - 1, 0, -1):
+            try:
+                return self._once(work)
+            except OperationalError as error:
+                if "locked" not in str(error):
+                    raise
+                log.debug("the file is locked; %d more tries", left)
+                time.sleep(PAUSE_S)
+        return self._once(work)
+
+    def _once(self, work: Callable[[], Value]) -> Value:
+        with self.database.connection_context():
+            self.parts.create_table(safe=True)
+            return work()
+
     def get(self, names: Sequence[str]) -> dict[str, bytes]:
         """What there is of these; nothing of another version of the program."""
         parts, wanted = self.parts, {self._name(name): name for name in names}
+
+        def work() -> list[Any]:
+            rows = list(parts.select(parts.name, parts.data).where(parts.name.in_(list(wanted))))
+            if rows:
+                parts.update(used_at=now()).where(parts.name.in_([r.name for r in rows])).execute()
+            return rows
+
         try:
-            with self.database.connection_context():
-                parts.create_table(safe=True)
-                rows = list(parts.select(parts.name, parts.data).where(parts.name.in_(list(wanted))))
-                if rows:
-                    parts.update(used_at=now()).where(parts.name.in_([r.name for r in rows])).execute()
+            rows = self._connected(work)
         except PeeweeException as error:
             log.warning("parts of reach tables cannot be read and are computed anew: %s", error)
             return {}
@@ -55,17 +90,19 @@ class DiskCache:
         """Keep these, and drop what was unused longest where it grows too large."""
         parts = self.parts
         rows = [{"name": self._name(n), "data": data, "size": len(data), "used_at": now()} for n, data in items.items()]
+
+        def work() -> None:
+            with self.database.atomic():
+                parts.replace_many(rows).execute()
+                excess = (parts.select(fn.SUM(parts.size)).scalar() or 0) - self.most_bytes
+                for row in parts.select(parts.name, parts.size).order_by(parts.used_at) if excess > 0 else ():
+                    if excess <= 0:
+                        break
+                    parts.delete().where(parts.name == row.name).execute()
+                    excess -= row.size
+
         try:
-            with self.database.connection_context():
-                parts.create_table(safe=True)
-                with self.database.atomic():
-                    parts.replace_many(rows).execute()
-                    excess = (parts.select(fn.SUM(parts.size)).scalar() or 0) - self.most_bytes
-                    for row in parts.select(parts.name, parts.size).order_by(parts.used_at) if excess > 0 else ():
-                        if excess <= 0:
-                            break
-                        parts.delete().where(parts.name == row.name).execute()
-                        excess -= row.size
+            self._connected(work)
         except PeeweeException as error:
             log.warning("parts of reach tables cannot be kept: %s", error)
 
