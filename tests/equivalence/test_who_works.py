@@ -35,6 +35,7 @@ DUMBBELLS = Dumbbells("dumbbells", "dumbbells", [m / 2 for m in range(2, 160)])
 FLAT = {"stance": "bench", "recline_deg": 0}
 INCLINE = {"stance": "bench", "recline_deg": 30}
 SEATED = {"stance": "bench", "recline_deg": 85}
+AT_THE_END = {"stance": "bench", "recline_deg": 90}
 BENT_OVER = {"stance": "bent_over", "recline_deg": 15}
 STANDING = {"stance": "standing"}
 PALMS_UP, NEUTRAL, PALMS_DOWN = ({"forearm_deg": v} for v in (-80.0, 0.0, 70.0))
@@ -150,9 +151,9 @@ LIFTS = [
           ("soleus",), under=(("gastrocnemius", "soleus"),)),
     Works("W31", up("kneeling_crunch", cable(200, 105, 0, 30, "rope"), {}, {"stance": "kneeling"}), "trunk", ("abs",),
           ("obliques",)),
-    Works("wrist curl", up("wrist_curl", dumbbell(10), {"palm": 0.0}, SEATED), "wrist", ("wrist_flexors",),
+    Works("wrist curl", up("wrist_curl", dumbbell(10), {"palm": 0.0}, AT_THE_END), "wrist", ("wrist_flexors",),
           under=(("wrist_extensors", "wrist_flexors"),), ends=("wrist",)),
-    Works("reverse wrist curl", up("wrist_curl", dumbbell(5), {"palm": 1.0}, SEATED), "wrist", ("wrist_extensors",),
+    Works("reverse wrist curl", up("wrist_curl", dumbbell(5), {"palm": 1.0}, AT_THE_END), "wrist", ("wrist_extensors",),
           under=(("wrist_flexors", "wrist_extensors"),), ends=("wrist",)),
     # Not in the list of thirty-two, but as common.
     Works("deadlift hip", up("deadlift", bar(120)), "hip", ("glute_max",), ("hamstrings",)),
@@ -248,7 +249,7 @@ def test_the_long_head_does_more_overhead_than_in_a_pushdown():
 @pytest.mark.parametrize("palm", [0.0, 1.0])
 def test_a_wrist_holds_load_and_hand_on_their_levers(palm):
     """By hand: the load at the grip and the hand's own weight at its centre, each times its distance ahead of the wrist."""
-    p = profile(BODY, up("wrist_curl", dumbbell(10), {"palm": palm}, SEATED), check=False)
+    p = profile(BODY, up("wrist_curl", dumbbell(10), {"palm": palm}, AT_THE_END), check=False)
     arm, g = p.motion.arm, 9.80665
     lever = lambda at: (at - arm.wrist)[:, 0]
     expected = 10 * g * lever(arm.grip) + arm.masses[2] * g * lever(arm.centres[:, 2])

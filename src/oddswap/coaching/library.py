@@ -202,7 +202,10 @@ def _machine(kind: Movement) -> Machine:
     rail = kind.id in SLEDS
     path = kind.support(kind.complete({})).contact in ("foot", "hips", "back") and not rail
     guide: Literal["axis", "path", "rail"] = "rail" if rail else "path" if path else "axis"
-    return Machine("machine", "machine", kind.id, list(_amounts("machine", units_shown().mass)), guide, radius_cm=20.0)
+    masses = list(_amounts("machine", units_shown().mass))
+    # A back that slides along the rails lies as they do.
+    rail_deg = kind.complete({}).get("back_deg", 45.0)
+    return Machine("machine", "machine", kind.id, masses, guide, radius_cm=20.0, rail_deg=rail_deg)
 
 
 def load_to_effort(body: Body, kind: Movement, make: Callable[[float], SetUp], amounts: tuple[float, ...]) -> Profile:

@@ -40,8 +40,8 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
 def title(v: Variant) -> str:
     """For example ``Push-up, hands close, feet raised``."""
     values = v.values
-    hands = ", hands close" if 0 < values["grip_cm"] <= CLOSE_CM else ""
-    hands += ", hands raised" if values["hands_cm"] else ""
+    close_on_floor = 0 < values["grip_cm"] <= CLOSE_CM and values["hands_cm"] <= ON_PLATES_CM
+    hands = (", hands close" if close_on_floor else "") + (", hands raised" if values["hands_cm"] else "")
     return f"Push-up{hands}{', from the knees' if values['knees'] else ', feet raised' if values['feet_cm'] else ''}"
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 import numpy as np
@@ -13,9 +12,9 @@ from oddswap.mechanics.leading import arm_along
 from oddswap.mechanics.movement import BodySupport, Movement, Parameter, Path, Values, Variant, always
 from oddswap.mechanics.types import Floats
 
-LEAN, BEHIND, UPRIGHT = np.radians(60.0), np.radians(40.0), np.radians(5.0)
-"""How far the trunk leans forward for the forearms to lie on the thighs, how far behind plumb the upper arms hang (own
-estimates), and how far a seat's upright back rest leans back."""
+LEAN, BEHIND = np.radians(55.0), np.radians(40.0)
+"""How far the trunk leans forward for the forearms to lie on the thighs, and how far behind plumb the upper arms hang (own
+estimates)."""
 TURNED = {0.0: -85.0, 1.0: 84.0}
 """Forearm rotation by where the palm faces, degrees: common practice, no source."""
 BACK, BENT = 50.0, 60.0
@@ -24,19 +23,12 @@ BACK, BENT = 50.0, 60.0
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Elbows on the thighs, forearms level, hands beyond the knees; only the hand moves, up against its load."""
-    pitch = LEAN - UPRIGHT
-    upper = direction(np.sin(pitch - BEHIND), -0.04, -np.cos(pitch - BEHIND))
-    fore = direction(np.cos(pitch), 0.04, np.sin(pitch))
+    upper = direction(np.sin(LEAN - BEHIND), -0.04, -np.cos(LEAN - BEHIND))
+    fore = direction(np.cos(LEAN), 0.04, np.sin(LEAN))
     turned = np.full_like(s, np.radians(TURNED[values["palm"]]))
     arm = arm_along(np.tile(upper, (len(s), 1)), np.tile(fore, (len(s), 1)), turned)
     bent = ramp(s, -BACK, BENT) if values["palm"] == 0 else ramp(s, BENT, -BACK)
     return Path(s, arm=replace(arm, wrist=bent), lean=LEAN)
-
-
-def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Variant]:
-    """Seated at the end of a bench, palms up or down."""
-    for palm in (0.0, 1.0) if any(True for _ in notches) else ():
-        yield Variant({"palm": palm}, "bench", 85.0)
 
 
 MOVEMENT = Movement(
@@ -48,7 +40,8 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(np.abs(coords["wrist"][:, 0])),
     reading_words="hand bent {}°",
     path=path,
-    variants=variants,
+    # At the end of a bench, clear of its rest.
+    variants=lambda notches, pads: [Variant({"palm": palm}, "bench", 90.0) for palm in (0.0, 1.0) if tuple(notches)],
     title=titled("Wrist curl", palm={0.0: "palms up", 1.0: "palms down"}),
     cues=say("Forearms stay on the thighs", "Let the hand sink all the way, then bend it up"),
     cautions=say("Light and slow: stop where the wrist itself hurts."),

@@ -13,7 +13,7 @@ from oddswap.mechanics.types import Bools, Floats
 
 # Which of a region's moment axes lie between a contact and the trunk.
 LOADS: dict[Contact, dict[str, Bools]] = {
-    "hand": {"arm": np.array([1, 1, 1, 1, 1], bool), "wrist": np.array([1], bool)},
+    "hand": {"arm": np.array([1, 1, 1, 1, 1], bool)},
     "forearm": {"arm": np.array([1, 1, 1, 1, 0], bool)},
     "upper_arm": {"arm": np.array([1, 1, 1, 0, 0], bool)},
     "back": {},

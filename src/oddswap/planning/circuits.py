@@ -15,7 +15,7 @@ MOST = 9
 ROUND = r"(?:rounds?|runden?|rondas?|vueltas?|tours?|giros?)"
 NAMES = r"(?:circuit|zirkel|circuito|super\s?-?set|giant\s?-?set|tri\s?-?set)"
 HEAD = re.compile(
-    rf"^\s*(?:(?P<label>[a-z])[.):]?\s+)?(?:{NAMES}\b\s*(?:of|de|von)?\s*:?\s*)?"
+    rf"^\s*(?:(?P<label>[a-h])[.):]?\s+)?(?:{NAMES}\b\s*(?:of|de|von)?\s*:?\s*)?"
     rf"(?:(?P<rounds>\d{{1,2}})\s*(?:{ROUND}\b(?:\s+(?:of|de|von|à)\b)?|[x×]\s*[:(])|[x×]\s*(?P<times>\d{{1,2}})\s*[:(])\s*[:(]?\s*",
     re.IGNORECASE,
 )
@@ -32,7 +32,8 @@ SCHEME = re.compile(r"\d{1,2}\s*[x×*]\s*(?=\d|amrap|max)", re.IGNORECASE)
 SECONDS = re.compile(r"(?<![\d.,])(\d{1,3})\s*(?:s|secs?|seconds?|sek|sekunden|segundos|secondes)\b", re.IGNORECASE)
 UNIT = r"(?!\d|[.,]\d|\s*(?:kgs?|kilos?|lbs?|pounds?|°|deg|%|s\b|secs?\b|seconds?\b|sek|min|rir|in reserve))"
 COUNT = re.compile(rf"(?<![\w.,@/-])(\d{{1,3}}(?:\s*[-–]\s*\d{{1,3}})?){UNIT}(?:\s*(?:x|×|reps?|wdh)\b)?", re.IGNORECASE)
-AMRAP = re.compile(r"\b(?:amrap|max)\b", re.IGNORECASE)
+AMRAP = re.compile(r"\bamrap\b|(?<!% )(?<!%)(?<!of )\bmax\b", re.IGNORECASE)
+"""As many as possible; a part of the most that can be lifted once is a load."""
 
 
 def spread_circuit(text: str, taken: Collection[str] = ()) -> list[str]:

@@ -29,7 +29,7 @@ GRIPS = {"neutral": 0.0, "underhand": -80.0, "overhand": 60.0}
 """Forearm rotation, degrees: common practice, no source."""
 WIDTHS = {"wide": 1.0, "close": 0.0}
 FLARES = {"wide": 80.0, "close": 45.0}
-GRIPS_APART = {"wide": 90.0, "close": 38.0}
+GRIPS_APART = {"wide": 80.0, "close": 38.0}
 """What wide and close mean for a row or pulldown (from 0 to 1), and for a press (degrees, and cm between the hands on a bar or
 the floor): common practice, no source."""
 DUMBBELL_PERHAPS_NOT, DUMBBELL_SURELY_NOT = 26.0, 40.0

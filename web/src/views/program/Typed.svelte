@@ -197,6 +197,9 @@
                 <span class={lift.assumed.includes('load') ? 'text-muted' : ''}>{lift.load}</span>
               {/if}
               {#if lift.line.rest_s}<span class="text-muted">then {lift.line.rest_s} s rest</span>{/if}
+              {#if !lift.sure && lift.readings.length > 1}
+                <span class="text-small text-swap">or {lift.readings[1]}: write it out if that is meant</span>
+              {/if}
             {:else}
               <span>
                 {#each typing.parts(lift) as part, k (k)}<span
@@ -220,7 +223,9 @@
           onclick={() => void enter()}>Put them in</button
         >
         <kbd class="rounded border border-line px-1.5 font-sans text-small">Enter</kbd>
-        <span class="text-small text-muted">Grey was not written, so the usual stands.</span>
+        {#if typing.circuit.some((lift) => lift.assumed.includes('load'))}
+          <span class="text-small text-muted">Grey was not written, so the usual stands.</span>
+        {/if}
       </p>
     </div>
   {/if}

@@ -86,6 +86,8 @@ export class Typing {
   /** The line as it stands now, or the circuit's, where they can be prescribed; the next that waits comes up. */
   async finish(): Promise<LineDoc[]> {
     if (this.seen !== this.text.trim()) await this.look();
+    // What was typed meanwhile is not what was read.
+    if (this.seen !== this.text.trim()) return [];
     const reads = this.circuit.length ? this.circuit : this.read ? [this.read] : [];
     const lines = reads.flatMap((r) => (r.line && !r.unknown.length ? [r.line] : []));
     if (!lines.length || lines.length < reads.length) return [];
