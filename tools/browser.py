@@ -20,8 +20,12 @@ from playwright.sync_api import Locator, Page, expect
 
 from oddswap.cli import main
 
+# The process that others are forked from looks for modules where the environment says, not where this one does.
+os.environ["PYTHONPATH"] = os.pathsep.join(filter(None, [str(Path(__file__).parent), os.environ.get("PYTHONPATH")]))
 FORKS = get_context("forkserver")
-FORKS.set_forkserver_preload(["oddswap.cli", "oddswap.api.app"])
+FORKS.set_forkserver_preload(["warm_server"])
+FIRST_S = 120
+"""How long the first fork may take: it waits for what all have in common."""
 CHROMIUM = "/usr/bin/chromium"
 # No network but this machine, no services of the browser's own.
 ARGUMENTS = [
@@ -62,7 +66,7 @@ class DemoServer:
         self.process = FORKS.Process(target=main, args=(line,), daemon=True)
         self.process.start()
         address = f"http://127.0.0.1:{self.port}"
-        wait_for(address + "/api/health")
+        wait_for(address + "/api/health", FIRST_S)
         return address
 
     def _run(self) -> str:

@@ -85,8 +85,12 @@ def test_own_weights_of_a_lens_are_the_coachs_and_come_back(web):
 
 
 def test_what_is_in_use_by_others_is_left_out_and_other_items_are_named(web):
+    def named_at(rank, swaps):
+        asked = ({"place": 1, "rank": rank, "set_up": s["set_up"]} for s in swaps)
+        return {e["id"] for body in asked for e in post(web, "/api/lines/2/detail", **body)["elsewhere"]}
+
     everything = post(web, "/api/lines/2/match", place=1)
-    named = {e["id"] for s in everything["swaps"] for e in s["elsewhere"]}
+    named = named_at({}, everything["swaps"])
     used = {x["column"]["id"] for s in everything["swaps"] for x in s["set_up"]["sources"] if x["kind"] == "cable"}
     assert used
     assert named - used or len(used) > 1
@@ -94,7 +98,7 @@ def test_what_is_in_use_by_others_is_left_out_and_other_items_are_named(web):
     rest = post(web, "/api/lines/2/match", place=1, rank={"without": [accepted]})
     left = {x["column"]["id"] for s in rest["swaps"] for x in s["set_up"]["sources"] if x["kind"] == "cable"}
     assert accepted not in left
-    assert accepted not in {e["id"] for s in rest["swaps"] for e in s["elsewhere"]}
+    assert accepted not in named_at({"without": [accepted]}, rest["swaps"])
 
 
 def test_a_clients_log_changes_loads_and_says_so(web, cable):

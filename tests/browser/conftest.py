@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -9,6 +10,9 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from browser import ARGUMENTS, CHROMIUM, DemoServer, environment
+from oddswap.store.demo import load_demo
+from oddswap.store.models import database
+from oddswap.store.opening import open_store
 
 # A busy machine may take its time; what is waited for must still come.
 expect.set_options(timeout=20_000)
@@ -31,9 +35,20 @@ def kept(tmp_path_factory, worker_id) -> Path:
     return (base if worker_id == "master" else base.parent) / "demo.reach"
 
 
+@pytest.fixture(scope="session")
+def demo(tmp_path_factory) -> Path:
+    """The demo's database as a first start makes it, to be copied."""
+    path = tmp_path_factory.mktemp("demo") / "demo.db"
+    open_store(path)
+    load_demo()
+    database.close()
+    return path
+
+
 @pytest.fixture
-def server(tmp_path, kept) -> Iterator[DemoServer]:
+def server(tmp_path, kept, demo) -> Iterator[DemoServer]:
     (tmp_path / "demo.reach").symlink_to(kept)
+    shutil.copy(demo, tmp_path)
     server = DemoServer(tmp_path / "demo.db", forked=True)
     yield server
     server.stop()

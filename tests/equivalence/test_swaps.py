@@ -21,9 +21,11 @@ from oddswap.equipment.cable import CablePull
 from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
 from oddswap.equipment.machine import Machine, MachineHold, is_way
 from oddswap.equivalence.candidates import evaluate_set_up, movement_name
+from oddswap.equivalence.filters import NO_FILTERS, SearchFilters
 from oddswap.equivalence.index import build_reach_table
 from oddswap.equivalence.lenses import lens_by_id, lenses
 from oddswap.equivalence.loads import equal_effort, peak_effort, round_to_existing
+from oddswap.equivalence.other_items import find_elsewhere
 from oddswap.equivalence.prescription import Place, PrescribedLine, profile_prescription
 from oddswap.equivalence.scoring import covered, load_part, overlap
 from oddswap.equivalence.search import find_swaps
@@ -165,13 +167,20 @@ def test_a_heavy_one_arm_pull_needs_something_to_hold_on_to():
 
 def test_the_best_item_of_a_kind_stands_first_and_the_others_are_named_in_order():
     at, prescription = place("pier-club"), profile_prescription(lines("ilka")["Cable curl, back to the column"], client("ilka"))
+    named = 0
     for swap in find_swaps(prescription, at, SAME):
-        for other in swap.elsewhere:
+        elsewhere = find_elsewhere(prescription, at, SAME, swap, NO_FILTERS)
+        named += len(elsewhere)
+        for other in elsewhere:
             assert other.match <= swap.match + 3  # unless it asks for more
             assert other.id not in [s.item.id for s in swap.set_up.sources if s.item is not None]
             assert [type(s) for s in other.set_up.sources] == [type(s) for s in swap.set_up.sources]
             check_set_up(other.set_up, other.set_up.perform(prescription.body))
-        assert [o.match for o in swap.elsewhere] == sorted((o.match for o in swap.elsewhere), reverse=True)
+        assert [o.match for o in elsewhere] == sorted((o.match for o in elsewhere), reverse=True)
+        if elsewhere:
+            without = SearchFilters(without=frozenset({elsewhere[0].id}))
+            assert elsewhere[0].id not in [o.id for o in find_elsewhere(prescription, at, SAME, swap, without)]
+    assert named
 
 
 def test_a_machine_is_used_for_its_own_movement_in_its_own_way_only():

@@ -1,4 +1,5 @@
-"""Reach tables outlast the process: what comes from the disk cache is what was computed, and a spoilt one harms nothing."""
+"""Reach tables and matches outlast the process: what comes from the disk cache is what was computed, and a spoilt one harms
+nothing."""
 
 from __future__ import annotations
 
@@ -8,10 +9,17 @@ from dataclasses import fields, replace
 import numpy as np
 import pytest
 
+from oddswap.application import kept_matches, matching
+from oddswap.application.kept_matches import keep_matches_in
+from oddswap.application.matching import match_line
+from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
+from oddswap.documents.program import ProgramDoc
+from oddswap.documents.ranking import RankDoc
 from oddswap.equivalence import index as table_module
 from oddswap.equivalence.index import build_reach_table, clear_reach_tables, use_disk_cache
 from oddswap.equivalence.index_entry import IndexEntry, Rows
+from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
 from oddswap.store.demo import document
 from oddswap.store.disk_cache import DiskCache
@@ -131,3 +139,61 @@ def test_work_goes_on_where_the_disk_cache_cannot_be_used(tmp_path, garage, capl
         clear_reach_tables()
     assert "computed anew" in caplog.text
     assert "cannot be kept" in caplog.text
+
+
+@pytest.fixture
+def searches(disk_cache, monkeypatch):
+    """Lines that are searched from here on, matches kept on disk."""
+    keep_matches_in(disk_cache)
+    lines, plain = [], matching.find_swaps
+
+    def noted(prescription, *args):
+        lines.append(prescription.line)
+        return plain(prescription, *args)
+
+    monkeypatch.setattr(matching, "find_swaps", noted)
+    yield lines
+    keep_matches_in(None)
+
+
+def asked_anew(line, kit=None, curves=True, **client):
+    """A match as a process that has just started answers it."""
+    matching._matches.clear()
+    who = ClientDoc.model_validate_json(document("client-ilka")).model_copy(update=client)
+    room = PlaceDoc.model_validate_json(document("place-quay-hotel"))
+    room = room if kit is None else room.model_copy(update={"kit": kit})
+    program = ProgramDoc.model_validate_json(document("program-ilka"))
+    return match_line(who, program.sessions[0].lines[line], room, RankDoc(), curves)
+
+
+def test_a_match_is_searched_once_and_read_afterwards(searches, disk_cache):
+    first = asked_anew(0)
+    assert len(searches) == 1
+    assert asked_anew(0) == first
+    without = asked_anew(0, curves=False)
+    assert [s.key for s in without.swaps] == [s.key for s in first.swaps]
+    assert all(s.profile is None for s in without.swaps)
+    assert all(s.profile is not None for s in first.swaps)
+    assert len(searches) == 1
+    assert asked_anew(0, mass_unit="lb") != first  # other words
+    assert len(searches) == 2
+    with disk_cache.database.connection_context():
+        disk_cache.parts.update(data=b"spoilt").execute()
+    assert asked_anew(0) == first
+    assert len(searches) == 3
+
+
+def test_that_nothing_was_found_is_kept_as_well(searches):
+    for _ in range(2):
+        with pytest.raises(DomainError, match="something here must load") as caught:
+            asked_anew(0, kit=[])
+        assert caught.value.field == "place.kit"
+        assert caught.value.way_out.startswith("Add kit")
+    assert len(searches) == 1
+
+
+def test_words_of_another_version_are_not_read(searches, monkeypatch):
+    asked_anew(0)
+    monkeypatch.setattr(kept_matches, "words_digest", lambda: "reworded")
+    asked_anew(0)
+    assert len(searches) == 2

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import AsyncIterator, Sequence
+from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -62,8 +63,12 @@ async def running(app: FastAPI) -> AsyncIterator[None]:
     yield
 
 
-def create_app(web: Path = WEB, hosts: Sequence[str] = HOSTS, signing_in: bool = False) -> FastAPI:
-    """The application, asked for by ``hosts``, any where coaches sign in; call ``open_store`` before serving it."""
+@cache
+def create_app(web: Path = WEB, hosts: tuple[str, ...] = HOSTS, signing_in: bool = False) -> FastAPI:
+    """The application, asked for by ``hosts``, any where coaches sign in; call ``open_store`` before serving it.
+
+    Made once a process: its routes, which take a second to work out, hold no records.
+    """
     app = FastAPI(
         title="Odd Swap",
         version=__version__,

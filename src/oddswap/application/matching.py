@@ -5,6 +5,7 @@ from __future__ import annotations
 from oddswap.application.fields import name_field
 from oddswap.application.inputs import core_place, core_prescription
 from oddswap.application.jobs import LONG_WORK
+from oddswap.application.kept_matches import NOTHING, keep_match, read_match
 from oddswap.application.versions import match_digest
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.match import MatchDoc, SwapsDoc, match_doc
@@ -18,7 +19,7 @@ from oddswap.quantities import Units, shown_in
 
 MATCHES = 128
 """Matches kept in memory, by content: an edited client, line or place is computed anew, an undone edit is remembered."""
-_matches: SharedCache[tuple[str, bool, Units], MatchDoc] = SharedCache(MATCHES)
+_matches: SharedCache[tuple[str, Units], MatchDoc] = SharedCache(MATCHES)
 
 
 def match_line(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc, curves: bool = True) -> MatchDoc:
@@ -47,20 +48,37 @@ def watched_match(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: Ra
     """
     name = match_digest(client, line, place, ranking)
 
+    def work() -> MatchDoc:
+        kept = read_match(name, client.units)
+        if kept is not None:
+            return kept
+        try:
+            found = _search(client, line, place, ranking, name)
+        except DomainError as nothing:
+            keep_match(name, client.units, nothing)
+            raise
+        keep_match(name, client.units, found)
+        return found
+
+    with shown_in(client.units):
+        whole = _matches.get((name, client.units), work)
+    if curves:
+        return whole
+    return whole.model_copy(update={"swaps": [swap.model_copy(update={"profile": None}) for swap in whole.swaps]})
+
+
+def _search(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc, name: str) -> MatchDoc:
+    lens = name_field("rank", ranking.resolve_lens)
+    room, prescription = core_place(place), core_prescription(client, line)
+    filters, excluded = ranking.filters(client), dict[str, int]()
+
     def tell(part: float) -> None:
         LONG_WORK.tell(name, part)
 
-    def work() -> MatchDoc:
-        lens = name_field("rank", ranking.resolve_lens)
-        room, prescription = core_place(place), core_prescription(client, line)
-        filters, excluded = ranking.filters(client), dict[str, int]()
-        with LONG_WORK.taken(name):
-            swaps = name_field("place", lambda: find_swaps(prescription, room, lens, tell, filters, excluded))
-        strained = filters.strains(prescription.profile.motion)
-        return match_doc(line.name, place.name, prescription, swaps, lens, curves, excluded, strained)
-
-    with shown_in(client.units):
-        return _matches.get((name, curves, client.units), work)
+    with LONG_WORK.taken(name):
+        swaps = name_field("place", lambda: find_swaps(prescription, room, lens, tell, filters, excluded))
+    strained = filters.strains(prescription.profile.motion)
+    return match_doc(line.name, place.name, prescription, swaps, lens, True, excluded, strained)
 
 
 def match_program(client: ClientDoc, program: ProgramDoc, place: PlaceDoc, ranking: RankDoc) -> SwapsDoc:
@@ -84,10 +102,6 @@ def match_program(client: ClientDoc, program: ProgramDoc, place: PlaceDoc, ranki
                     raise
                 raise DomainError(f"program.sessions.{s}.lines.{i}.{inside}", error.value, error.limit, error.way_out) from None
     return SwapsDoc(client=client.name, program=program.name, place=place.name, lines=matches)
-
-
-NOTHING = "place.kit"
-"""Field of the error that nothing at a place is like enough to a line."""
 
 
 def _empty_match(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc, why: DomainError) -> MatchDoc:

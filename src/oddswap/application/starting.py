@@ -1,9 +1,10 @@
-"""Start on a database file: open it, and keep reach tables beside it."""
+"""Start on a database file: open it, and keep reach tables and matches beside it."""
 
 from __future__ import annotations
 
 from pathlib import Path
 
+from oddswap.application.kept_matches import keep_matches_in
 from oddswap.application.versions import rules_digest
 from oddswap.equivalence.index import use_disk_cache
 from oddswap.store.demo import load_demo
@@ -18,6 +19,8 @@ def start(path: Path, demo: bool = False) -> None:
         StoreError: If the file is no database or cannot be migrated.
     """
     open_store(path)
-    use_disk_cache(DiskCache(path.with_suffix(".reach"), rules_digest()))
+    beside = DiskCache(path.with_suffix(".reach"), rules_digest())
+    use_disk_cache(beside)
+    keep_matches_in(beside)
     if demo:
         load_demo()

@@ -49,16 +49,16 @@ def try_out(
 
 
 def read_detail(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc, set_up: SetUpDoc) -> DetailDoc:
-    """Tolerances, muscles, remedies and checks of one set-up.
+    """Tolerances, muscles, remedies, checks and other items of one set-up.
 
     Raises:
         DomainError: See ``try_out``.
     """
-    conversion = ranking.conversion(client)
-    swap = _evaluate(client, line, place, ranking, set_up, conversion.keeping())
+    filters = ranking.filters(client)
+    swap = _evaluate(client, line, place, ranking, set_up, filters.conversion.keeping())
     prescription = core_prescription(client, line)
     with shown_in(client.units):
-        return DetailDoc.of(prescription, core_place(place), ranking.resolve_lens(), swap, conversion)
+        return DetailDoc.of(prescription, core_place(place), ranking.resolve_lens(), swap, filters)
 
 
 def _evaluate(

@@ -12,21 +12,32 @@ from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import RankDoc
 
-PACKAGES = ("mechanics", "exercises", "equipment", "equivalence", "coaching")
+COMPUTED = ("mechanics", "exercises", "equipment", "equivalence", "coaching")
 """Packages whose code and data results depend on."""
+WORDED = (*COMPUTED, "documents", "quantities.py")
+"""What the words of a document depend on."""
+
+
+def rules_digest() -> str:
+    """Digest of all code and data that results depend on, as it is installed, 64 hexadecimal digits."""
+    return _code_digest(COMPUTED)
+
+
+def words_digest() -> str:
+    """The same of all that documents, words and all, depend on."""
+    return _code_digest(WORDED)
 
 
 @cache
-def rules_digest() -> str:
-    """Digest of all code and data that results depend on, as it is installed, 64 hexadecimal digits."""
-
+def _code_digest(packages: tuple[str, ...]) -> str:
     def below(folder: Traversable) -> list[Traversable]:
         inside = sorted(folder.iterdir(), key=lambda f: f.name)
         return [f for entry in inside for f in (below(entry) if entry.is_dir() else [entry])]
 
     digest = hashlib.sha256()
-    for package in PACKAGES:
-        for file in below(files("oddswap") / package):
+    for package in packages:
+        at = files("oddswap") / package
+        for file in below(at) if at.is_dir() else [at]:
             if file.name.endswith((".py", ".toml", ".npz")):
                 digest.update(file.read_bytes())
     return digest.hexdigest()

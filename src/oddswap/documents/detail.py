@@ -7,11 +7,13 @@ from typing import Literal
 import numpy as np
 
 from oddswap.coaching.advice import after_failure, describe_limit, muscle_changes, remedies, to_see
+from oddswap.coaching.explanation import load_words
 from oddswap.documents.base import Result, rounded
 from oddswap.equivalence.candidates import Swap
-from oddswap.equivalence.conversion import Conversion
+from oddswap.equivalence.filters import SearchFilters
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.muscle_work import Helper, helpers
+from oddswap.equivalence.other_items import find_elsewhere
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.tolerance import Choice, choices
 from oddswap.quantities import exactly_shown, unit_shown
@@ -41,6 +43,15 @@ class AdjustableParameterDoc(Result):
     """The tolerance in words."""
 
 
+class ElsewhereDoc(Result):
+    """The same set-up on another item of the place, for when its own is in use."""
+
+    id: str
+    name: str
+    match: float
+    load: str
+
+
 class DetailDoc(Result):
     """What is worth knowing of one set-up beyond its ticket: tolerances, who works, what helps."""
 
@@ -62,9 +73,11 @@ class DetailDoc(Result):
     after_failure: str
     to_see: list[str]
     """Checks that a client can see."""
+    elsewhere: list[ElsewhereDoc]
+    """The same on other items here, in order of likeness."""
 
     @staticmethod
-    def of(prescription: PrescriptionProfile, place: Place, lens: Lens, swap: Swap, conversion: Conversion) -> DetailDoc:
+    def of(prescription: PrescriptionProfile, place: Place, lens: Lens, swap: Swap, filters: SearchFilters) -> DetailDoc:
         """The document of a set-up's detail."""
         words, target_first = describe_limit(prescription, swap)
         won, lost = muscle_changes(prescription, swap)
@@ -76,9 +89,13 @@ class DetailDoc(Result):
             helpers=[helper_doc(h) for h in helpers_first(swap)],
             won=won,
             lost=lost,
-            remedies=[r.text for r in remedies(prescription, place, lens, swap, conversion)],
+            remedies=[r.text for r in remedies(prescription, place, lens, swap, filters.conversion)],
             after_failure=after_failure(swap),
             to_see=to_see(prescription, swap),
+            elsewhere=[
+                ElsewhereDoc(id=e.id, name=e.name, match=round(e.match, 1), load=load_words(e.set_up))
+                for e in find_elsewhere(prescription, place, lens, swap, filters)
+            ],
         )
 
 

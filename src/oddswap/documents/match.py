@@ -77,15 +77,6 @@ class PartDoc(Result):
     """What the weighed sum is multiplied by for it; none where it is weighed alone."""
 
 
-class ElsewhereDoc(Result):
-    """The same set-up on another item of the place, for when its own is in use."""
-
-    id: str
-    name: str
-    match: float
-    load: str
-
-
 class SwapDoc(Result):
     """One equivalent set-up."""
 
@@ -106,8 +97,6 @@ class SwapDoc(Result):
     set_up: SetUpDoc
     profile: ProfileDoc | None
     """Its curves; left out where only the ranking was asked for."""
-    elsewhere: list[ElsewhereDoc] = []
-    """The same on other items here, in order of likeness."""
     pinned: bool = False
     """Whether the coach wants it first for this client."""
     shape: ShapeDoc | None = None
@@ -248,9 +237,6 @@ def swap_doc(prescription: PrescriptionProfile, swap: Swap, lens: Lens, curves: 
         cautions=cautions(swap),
         set_up=SetUpDoc.of(swap.set_up),
         profile=ProfileDoc.of(swap.set_up, swap.profile, prescription.line.target) if curves else None,
-        elsewhere=[
-            ElsewhereDoc(id=e.id, name=e.name, match=round(e.match, 1), load=load_words(e.set_up)) for e in swap.elsewhere
-        ],
         pinned=swap.pinned,
         shape=ShapeDoc.of(swap.profile, prescription.line.target),
         asked=ShapeDoc.of(prescription.profile, prescription.line.target),

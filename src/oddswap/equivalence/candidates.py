@@ -5,7 +5,7 @@ What an answer says is what ``evaluate`` says of the set-up in it, at the load i
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -16,7 +16,7 @@ from oddswap.equivalence.conversion import KEPT, PLAIN, Conversion, Learned, Loa
 from oddswap.equivalence.evaluate import Evaluation, Question, batch_settings, evaluate, response
 from oddswap.equivalence.filters import Complaint
 from oddswap.equivalence.lenses import PARTS, Lens
-from oddswap.equivalence.prescription import Place, PrescriptionProfile, level_weights
+from oddswap.equivalence.prescription import Place, PrescribedLine, PrescriptionProfile, level_weights
 from oddswap.equivalence.profile import Profile, profile, profile_motion
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_effort import SetEffort, effort_under, joint_of
@@ -52,29 +52,6 @@ class Candidate:
 
 
 @dataclass(frozen=True)
-class Elsewhere:
-    """The same set-up on another item of the place.
-
-    Args:
-        name: The item's name.
-        id: Its id.
-        match: 0 to 100.
-        set_up: What to do there, with its load.
-    """
-
-    name: str
-    id: str
-    match: float
-    set_up: SetUp
-
-    @staticmethod
-    def of(swap: Swap) -> Elsewhere:
-        """Of a set-up with one source that holds its item."""
-        item = swap.set_up.sources[0].item
-        return Elsewhere(item.name, item.id, swap.match, swap.set_up)
-
-
-@dataclass(frozen=True)
 class Swap:
     """One equivalent set-up, loaded and evaluated.
 
@@ -87,7 +64,6 @@ class Swap:
         variant: The movement's variant.
         pinned: Whether the coach wants it first.
         existing: Amounts there are of its first source, ascending, (amount,).
-        elsewhere: The same on other items, in order of likeness.
         complaint: What the client told of this lift; None for nothing.
     """
 
@@ -99,7 +75,6 @@ class Swap:
     variant: Variant
     pinned: bool = False
     existing: Floats = field(default_factory=lambda: np.zeros(1))
-    elsewhere: Sequence[Elsewhere] = ()
     limited_by: str = ""
     complaint: Complaint | None = None
 
@@ -265,6 +240,13 @@ def key_of(set_up: SetUp) -> str:
     """Names a variant of a movement with an item, whatever its placement and load."""
     values = "-".join(f"{v:g}" for v in set_up.variant().values.values())
     return f"{set_up.movement}:{values}:{set_up.stance}-{set_up.recline_deg:g}:{item_of(set_up)}:{uses_of(set_up)}"
+
+
+def is_counted(swap: Swap, line: PrescribedLine) -> bool:
+    """Whether a set-up is for as many repetitions as somebody counts, or as the line itself asks for."""
+    law, load = rules("loading")["repetitions"], swap.load
+    least, most = min(law["least"], line.reps_low), max(law["most"], line.reps_high)
+    return bool(least <= load.reps_low <= most)
 
 
 def evaluate_set_up(

@@ -9,15 +9,15 @@ from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.candidates import (
     Answerer,
     Candidate,
-    Elsewhere,
     Swap,
-    item_of,
+    is_counted,
     set_up_title,
     uses_of,
 )
 from oddswap.equivalence.conversion import lift_of
 from oddswap.equivalence.filters import SearchFilters
 from oddswap.equivalence.local_search import FEW_STEPS, LocalSearch
+from oddswap.equivalence.other_items import AS_GOOD, on_other_items
 from oddswap.equivalence.plain import fuss, quiet_key, quietest_first
 from oddswap.equivalence.rules import rules
 from oddswap.errors import DomainError
@@ -41,12 +41,8 @@ OWN_LEAST, OWN_KIND = 20.0, 0.85
 lateral raise, nor an overhead press a flat one."""
 ROUNDING = 5.0
 """Points that an answer may come out above its candidate, once its load is rounded."""
-NAMED = 3
-"""Other items named at most for when a set-up's own is in use."""
-AS_GOOD = 0.5
-"""Points of match under a set-up's own within which the same on another item stands as well as it can."""
-ALIKE_PART = 0.6
-"""Part of a set-up's match that the same on another item must reach to be named for when its own is in use."""
+CLIMBED = 6.0
+"""Points that a set-up may gain where it is placed anew on another item of its kind."""
 
 
 @dataclass
@@ -150,10 +146,7 @@ class Shortlist:
             return True
         if swap is not None and not self.alike_enough(swap):
             return True
-        # Where it cannot be as it stands one more item is tried, or where the load ran out.
-        elsewhere = self.find_elsewhere(plain, NAMED if swap is not None else 1)
-        elsewhere = sorted(elsewhere, key=lambda c: fuss(c.set_up, line) - c.match)
-        alike = [s for s in (swap, *map(self.answer, elsewhere)) if s is not None]
+        alike = [s for s in (swap, self.answer_on_other_item(plain, swap)) if s is not None]
         if not alike:
             made.failed[same] = made.failed.get(same, 0) + 1
             return True
@@ -162,11 +155,24 @@ class Shortlist:
         made.seen[like], made.seen[same] = made.seen.get(like, 0) + 1, 1
         if (words := words_of(swap)) not in made.said and self.alike_enough(swap):
             made.said.add(words)
-            others = sorted((s for s in alike if item_of(s.set_up) != item_of(swap.set_up)), key=lambda s: -s.match)
-            made.out.append(replace(swap, elsewhere=[Elsewhere.of(s) for s in others]))
+            made.out.append(swap)
         return True
 
-    def worth(self, swap: Swap) -> float:
+    def answer_on_other_item(self, one: Candidate, answered: Swap | None) -> Swap | None:
+        """A candidate answered on the other item that it is best on, where it may be worth more there than on its own.
+
+        The table knows only items that differ much, and of those alike one is placed. Where it cannot be on its own item, or
+        its load runs out there, the best other one is tried in any case.
+        """
+        others = on_other_items(self.local_search, self.answerer.place, one)
+        best = max(others, key=self.worth, default=None)
+        if best is None or (answered is not None and self.worth(best) + CLIMBED < self.worth(one)):
+            return None
+        steps = FEW_STEPS if best.match < one.match - AS_GOOD else 0
+        placed = [c for c in self.refine([[best]], steps)[:1] if answered is None or self.worth(c) > self.worth(one)]
+        return self.answer(placed[0]) if placed else None
+
+    def worth(self, swap: Swap | Candidate) -> float:
         """Its match less what it is worth to have nothing of its fuss, points."""
         return swap.match - fuss(swap.set_up, self.answerer.prescription.line.set_up)
 
@@ -184,24 +190,6 @@ class Shortlist:
         self.missed.append((swap, f"it would match {swap.match:.0f} of 100"))
         return False
 
-    def find_elsewhere(self, candidate: Candidate, most: int) -> list[Candidate]:
-        """A set-up on at most so many other items of the place: the table knows only what differs much."""
-        out: list[Candidate] = []
-        if len(candidate.set_up.sources) != 1 or candidate.set_up.sources[0].item is None:
-            return out
-        first, made = candidate.set_up.sources[0], list[Candidate]()
-        for item in self.answerer.place.kit:
-            if not item.searched or first.is_from(item) or item.kind != first.item.kind:
-                continue
-            changed = first.with_item(item)
-            if changed is not None:
-                made += self.local_search.evaluate_settings(candidate.mechanics, [changed], item.amounts())
-        # As it stands there; the likeliest few are then placed finely, where they lost something on the way.
-        likely = sorted(made, key=lambda c: -c.match)[:most]
-        steps = [FEW_STEPS if one.match < candidate.match - AS_GOOD else 0 for one in likely]
-        placed = [c for one, few in zip(likely, steps, strict=True) for c in self.refine([[one]], few)[:1]]
-        return [c for c in placed if c.match > ALIKE_PART * candidate.match]
-
     def answer(self, candidate: Candidate) -> Swap | None:
         """A candidate as an answer; None where whole centimetres or its final load pushed it over a limit, or where it would be
         for so few or so many repetitions that nobody counts them."""
@@ -209,8 +197,7 @@ class Shortlist:
             swap = self.answerer.answer(candidate.set_up)
         except DomainError:
             return None
-        law, line = rules("loading")["repetitions"], self.answerer.prescription.line
-        if swap.load.reps_low < min(law["least"], line.reps_low) or swap.load.reps_low > max(law["most"], line.reps_high):
+        if not is_counted(swap, self.answerer.prescription.line):
             low, high = swap.load.reps_low, swap.load.reps_high
             how_many = f"{low} to {high}" if low < high else f"{low} or more"  # counted no further
             self.missed.append((swap, f"it would be for {how_many} repetitions"))

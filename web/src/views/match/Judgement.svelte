@@ -89,10 +89,10 @@
       {/if}
     </section>
   {/if}
-  {#if swap.elsewhere?.length}
+  {#if detail?.elsewhere.length}
     <section>
       <h4 class="mb-1 font-semibold">When it is in use</h4>
-      {#each swap.elsewhere as other (other.id)}
+      {#each detail.elsewhere as other (other.id)}
         <p><strong>{Math.round(other.match)}</strong> {other.name}, {other.load}</p>
       {/each}
     </section>

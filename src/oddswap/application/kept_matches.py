@@ -1,0 +1,89 @@
+"""Matches kept on disk beside the reach tables: a line that was searched once opens at once, after a restart too."""
+
+from __future__ import annotations
+
+import zlib
+
+from pydantic import BaseModel, JsonValue, ValidationError
+
+from oddswap.application.versions import words_digest
+from oddswap.documents.match import MatchDoc
+from oddswap.equivalence.index import PersistentCache
+from oddswap.errors import DomainError
+from oddswap.quantities import Units
+
+NOTHING = "place.kit"
+"""Field of the error that nothing at a place is like enough to a line."""
+QUICK = 1
+"""How hard matches are packed: a fifth of their size in a few milliseconds."""
+
+_disk_cache: PersistentCache | None = None
+
+
+class NothingDoc(BaseModel):
+    """That nothing at a place is like enough: see ``DomainError``."""
+
+    field: str
+    value: JsonValue
+    limit: str
+    way_out: str
+
+
+class KeptMatchDoc(BaseModel):
+    """A match as it is kept: what was found, or that nothing was."""
+
+    match: MatchDoc | None = None
+    nothing: NothingDoc | None = None
+
+
+def keep_matches_in(disk_cache: PersistentCache | None) -> None:
+    """Keep matches in a cache that outlasts the process from now on, or not at all for None."""
+    global _disk_cache
+    _disk_cache = disk_cache
+
+
+def read_match(name: str, units: Units) -> MatchDoc | None:
+    """A match that was kept; None where none was, or where it is spoilt.
+
+    Args:
+        name: What it is computed from, see ``match_digest``.
+        units: What it is worded in.
+
+    Raises:
+        DomainError: Where the search found nothing.
+    """
+    key = _key(name, units)
+    packed = {} if _disk_cache is None else _disk_cache.get([key])
+    if key not in packed:
+        return None
+    try:
+        kept = KeptMatchDoc.model_validate_json(zlib.decompress(packed[key]))
+    except (zlib.error, ValidationError):
+        return None
+    if kept.nothing is not None:
+        raise DomainError(**kept.nothing.model_dump())
+    return kept.match
+
+
+def keep_match(name: str, units: Units, found: MatchDoc | DomainError) -> None:
+    """Keep a match, or that nothing was found; other errors are not kept.
+
+    Args:
+        name: What it is computed from.
+        units: What it is worded in.
+        found: The match.
+    """
+    if _disk_cache is None:
+        return
+    if isinstance(found, MatchDoc):
+        kept = KeptMatchDoc(match=found)
+    elif found.field == NOTHING and isinstance(found.value, list):
+        why = NothingDoc(field=found.field, value=[str(v) for v in found.value], limit=found.limit, way_out=found.way_out)
+        kept = KeptMatchDoc(nothing=why)
+    else:
+        return
+    _disk_cache.put({_key(name, units): zlib.compress(kept.model_dump_json().encode(), QUICK)})
+
+
+def _key(name: str, units: Units) -> str:
+    return f"match {name} in {units} by {words_digest()}"
