@@ -102,15 +102,10 @@ def make_card(
             if one.swap is None:
                 missing.append(one.line.name)
                 continue
-            made_of = digest(
-                match_digest(client, one.line, place, ranking), one.swap.set_up.model_dump_json(), str(client.units)
-            )
+            made_of = _made_of(client, one.line, one.swap, place, ranking)
             held = old.get(one.number)
-            ways = (
-                held.ways
-                if held and held.made_of == made_of
-                else _ways(client, one.line, one.swap, place, place_number, ranking)
-            )
+            kept = held.ways if held and held.made_of == made_of else None
+            ways = kept or _ways(client, one.line, one.swap, place, place_number, ranking)
             lifts.append(_lift(client, one, ways, place, book, made_of, week))
     return CardDoc(
         client=client.name,
@@ -127,6 +122,11 @@ def make_card(
         missing=missing,
         safety=SAFETY,
     )
+
+
+def _made_of(client: ClientDoc, line: LineDoc, swap: SwapDoc, place: PlaceDoc, ranking: RankDoc) -> str:
+    """Names what a lift's ways follow from."""
+    return digest(match_digest(client, line, place, ranking), swap.set_up.model_dump_json(), str(client.units))
 
 
 def _lift(

@@ -69,29 +69,37 @@ def find_mends(
         # Lines that are for it, and those that helped it as written and do not here.
         if line.target != group and sets(line, None) - own < WORTH:
             continue
-        # Another swap, what it gives back against the points that it costs.
         others = [(min(sets(line, s.set_up) - own, missing), s) for s in _others(client, line, place, swap, ranking)]
-        others = [(gain, s) for gain, s in others if gain >= WORTH]
-        if others:
-            worth, gain, best = max(((g - POINT * (swap.match - s.match), g, s) for g, s in others), key=lambda o: o[0])
-            words = f"{line.name}: {best.title}, {best.kit}, {best.load.words}"
-            price = f"match {best.match:.0f} in place of {swap.match:.0f}"
-            out.append(
-                (worth, MendDoc(line=number, name=line.name, words=words, gains=round(gain, 1), price=price, key=best.key))
-            )
-        # More sets of what is there.
+        if made := _by_another(number, line, swap, [(gain, s) for gain, s in others if gain >= WORTH]):
+            out.append(made)
         each = own / line.sets
         count = ceil(missing / each - 1e-6) if each > 0 else MOST_MORE + 1
         if line.target == group and 0 < count <= MOST_MORE:
             done = lift_of(client, number, line, swap.set_up, room, spots)
             minutes = count * (done.set_s + done.rest_s) / 60
-            words = f"{line.name}: {count} more set{'s' if count > 1 else ''}"
-            price = f"about {ceil(minutes)} minutes a week"
-            gain = min(count * each, missing)
-            made = MendDoc(line=number, name=line.name, words=words, gains=round(gain, 1), price=price, key="")
-            out.append((gain - minutes * POINT, made))
+            out.append(_by_more_sets(number, line, count, minutes, min(count * each, missing)))
     out.sort(key=lambda m: -m[0])
     return MendsDoc(group=group, words=loss_words(Loss(group, third, written, left)), mends=[m for _, m in out])
+
+
+def _by_another(
+    number: int, line: LineDoc, swap: SwapDoc, others: Sequence[tuple[float, SwapDoc]]
+) -> tuple[float, MendDoc] | None:
+    """Another swap: what it gives back, sets, against the points that it costs; None where there is no other."""
+    if not others:
+        return None
+    worth, gain, best = max(((g - POINT * (swap.match - s.match), g, s) for g, s in others), key=lambda o: o[0])
+    words = f"{line.name}: {best.title}, {best.kit}, {best.load.words}"
+    price = f"match {best.match:.0f} in place of {swap.match:.0f}"
+    return worth, MendDoc(line=number, name=line.name, words=words, gains=round(gain, 1), price=price, key=best.key)
+
+
+def _by_more_sets(number: int, line: LineDoc, count: int, minutes: float, gain: float) -> tuple[float, MendDoc]:
+    """More sets of what is there: what they give back, sets, against the minutes that they cost."""
+    words = f"{line.name}: {count} more set{'s' if count > 1 else ''}"
+    price = f"about {ceil(minutes)} minutes a week"
+    made = MendDoc(line=number, name=line.name, words=words, gains=round(gain, 1), price=price, key="")
+    return gain - minutes * POINT, made
 
 
 def _others(client: ClientDoc, line: LineDoc, place: PlaceDoc, swap: SwapDoc, ranking: RankDoc) -> list[SwapDoc]:

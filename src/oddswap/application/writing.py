@@ -151,32 +151,7 @@ def read_typed(client: ClientDoc, text: str, own: Mapping[str, str], reading: in
             load = load_words(set_up)
             if example:
                 shown = ExampleDoc.of(client.name, one.variant, found)
-        reps = read.reps or (MANY_REPS if read.amrap else USUAL_REPS)
-        line = LineDoc(
-            name=one.title[:80],
-            target=one.target,
-            set_up=_checked(set_up),
-            sets=read.sets if read.sets is not None else USUAL_SETS,
-            reps_low=reps[0],
-            reps_high=reps[1],
-            rir=read.rir if read.rir is not None else 0 if read.amrap else USUAL_RIR,
-            amrap=read.amrap,
-            sets_as=[
-                PlannedSetDoc(
-                    reps_low=s.low,
-                    reps_high=s.high,
-                    load_pct=round(100 * s.load_part),
-                    rir=None if s.rir == NOT_SAID else s.rir,
-                )
-                for s in read.sets_as
-            ],
-            hold_s=read.hold_s,
-            each_side=read.each_side,
-            tempo=list(read.tempo),
-            rest_s=read.rest_s,
-            methods=list(read.methods),
-            label=read.label,
-        )
+        line = _typed_line(one, read, _checked(set_up))
         line.verify()
     except DomainError as error:
         return TypedLine(read, chosen, None, "", (), error, None)
@@ -187,6 +162,36 @@ def read_typed(client: ClientDoc, text: str, own: Mapping[str, str], reading: in
     said = {"sets": read.sets, "reps": read.reps or (read.amrap or None), "rir": read.rir, "load": read.load}
     assumed = [k for k, v in said.items() if v is None and not (k == "load" and not set_up.sources)]
     return TypedLine(read, chosen, line, load, assumed, None, shown)
+
+
+def _typed_line(one: Reading, read: Written, set_up: SetUpDoc) -> LineDoc:
+    """A prescription of what was read, what was not said as usual."""
+    reps = read.reps or (MANY_REPS if read.amrap else USUAL_REPS)
+    return LineDoc(
+        name=one.title[:80],
+        target=one.target,
+        set_up=set_up,
+        sets=read.sets if read.sets is not None else USUAL_SETS,
+        reps_low=reps[0],
+        reps_high=reps[1],
+        rir=read.rir if read.rir is not None else 0 if read.amrap else USUAL_RIR,
+        amrap=read.amrap,
+        sets_as=[
+            PlannedSetDoc(
+                reps_low=s.low,
+                reps_high=s.high,
+                load_pct=round(100 * s.load_part),
+                rir=None if s.rir == NOT_SAID else s.rir,
+            )
+            for s in read.sets_as
+        ],
+        hold_s=read.hold_s,
+        each_side=read.each_side,
+        tempo=list(read.tempo),
+        rest_s=read.rest_s,
+        methods=list(read.methods),
+        label=read.label,
+    )
 
 
 _typed: SharedCache[object, Profile] = SharedCache(512)

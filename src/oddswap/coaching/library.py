@@ -31,6 +31,7 @@ from oddswap.mechanics.movement import NOTCHES, PADS, Movement, Variant
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Bools, Floats
+from oddswap.mechanics.virtual_work import virtual_path
 from oddswap.quantities import MassUnit, pounds, units_shown
 
 EFFORT = 0.6
@@ -310,7 +311,7 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
         elif group.region == "trunk":
             load = np.cross(point - motion.joints["lumbosacral"], law.force(point))[..., 1] * -motion.direction(group)[:, 0]
         else:
-            load = -dot(law.force(point), motion.virtual_path(group, contact))
+            load = -dot(law.force(point), virtual_path(motion, group, contact))
         # A place that asks the target for its own work, and not its helpers for theirs.
         apt: Floats | float = 0.0
         if group.region in ("arm", "leg"):

@@ -247,16 +247,15 @@ def convert(
     effort: Callable[[float], float] = lambda a: float(peak_effort(own, per_unit, np.array(a)))
     ratio = effort(amount) / levels["hardest"]
     below, above = existing[existing < amount - 1e-9], existing[existing > amount + 1e-9]
-    law, doubt = rules("loading")["range"], learned.doubt
-    under, over = (1 - law["factor"] * doubt, 1 + law["factor"] * doubt) if known else np.exp2([-doubt, doubt])
+    under, over = likely_span(learned.doubt, known)
     low, high = conversion.reps_at(reps, ratio)
     # Once there are logged sets it is not the first time.
     first, more = (amount, 0) if learned.sets else first_time(existing, amount, chosen, known)
     return Load(
         amount=amount,
         exact=chosen,
-        low=chosen * float(under),
-        high=chosen * float(over),
+        low=chosen * under,
+        high=chosen * over,
         first_time=first,
         first_time_rir=reps[2] + more,
         effort_ratio=ratio,
@@ -269,6 +268,17 @@ def convert(
         learned=learned,
         known=known,
     )
+
+
+def likely_span(doubt: float, known: bool) -> tuple[float, float]:
+    """Between which parts of it an amount most likely lies.
+
+    Args:
+        doubt: How little the log says of it, 0 to 1.
+        known: Whether what the kit pulls with is known; else it may be half or double.
+    """
+    off = rules("loading")["range"]["factor"] * doubt
+    return (1 - off, 1 + off) if known else (float(2.0**-doubt), float(2.0**doubt))
 
 
 def exact_amounts(

@@ -172,7 +172,7 @@ class Motion:
             return np.zeros((*force.shape[:-1], 5))
         whole = np.zeros((*np.broadcast_shapes(push.point.shape, force.shape)[:-1], 5))
         first = 0
-        for joint, axes in self._hinges(region):
+        for joint, axes in self.hinges(region):
             last = first + axes.shape[-1]
             if mask[first]:
                 about = cross(push.point - joint, force)
@@ -213,7 +213,7 @@ class Motion:
         about = about if push.couple is None else about + push.couple
         return np.asarray(dot(about, np.broadcast_to(self.arm.thumb, about.shape))[..., None])
 
-    def _hinges(self, region: str) -> Sequence[tuple[Floats, Floats]]:
+    def hinges(self, region: str) -> Sequence[tuple[Floats, Floats]]:
         """A region's joints from the trunk outward, m, (pose, xyz), and what turns there, columns, (pose, xyz, axis)."""
         arm, leg = self.arm, self.leg
         if region == "arm":
@@ -384,26 +384,6 @@ class Motion:
         """
         region = group.region
         return share_of_load(moment, self.free_moment_arm(region), self.strongest(region), group.weights > 0)
-
-    def virtual_path(self, group: Group, contact: Contact = "hand") -> Floats:
-        """How a contact on the limb moves per unit of the group's direction, m, world, (pose, xyz).
-
-        Virtual work: the effective torque of a force F there is ``-F . G``; G is made once a movement, so that a
-        placement costs one inner product. It holds where no support gives anything back.
-        """
-        d, point = self.direction(group), self.point(contact)
-        mask = LOADS[contact].get(group.region)
-        if mask is None:
-            return np.zeros_like(point)
-        d = d * mask
-        out = np.zeros_like(point)
-        first = 0
-        for joint, axes in self._hinges(group.region):
-            last = first + axes.shape[-1]
-            turning = np.einsum("pij,pj->pi", axes, d[:, first:last])
-            out = out + cross(turning, point - joint)
-            first = last
-        return out
 
     def binning(self, group: Group) -> Floats:
         """Matrix (bin, pose) that turns values along the path into means per bin of the group's normalised length.

@@ -109,12 +109,16 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     whole = Skeleton(joints, *frames, *limbs, masses, centres, upper)
     if not rests_on_hips:
         whole = translate(whole, root_shift(movement, whole, values))
-    for side in ("right", "left"):
-        # Toes bend where they meet the floor, which the one-piece foot does not.
-        toe = whole.joints[f"{side} toe"]
-        low = (toe[:, 2] < 0) & (toe[:, 2] > -TOES_GIVE)
-        whole.joints[f"{side} toe"] = np.where(low[:, None], toe * np.array([1.0, 1.0, 0.0]), toe)
+    bend_toes(whole.joints)
     return whole
+
+
+def bend_toes(joints: dict[str, Floats]) -> None:
+    """Lay toes flat where they meet the floor, which the one-piece foot does not; joints by name, m, (pose, xyz)."""
+    for side in ("right toe", "left toe"):
+        toe = joints[side]
+        low = (toe[:, 2] < 0) & (toe[:, 2] > -TOES_GIVE)
+        joints[side] = np.where(low[:, None], toe * np.array([1.0, 1.0, 0.0]), toe)
 
 
 def segment_masses(

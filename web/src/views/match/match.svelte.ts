@@ -1,7 +1,6 @@
 import {
   api,
   ask,
-  type Client,
   type Detail,
   type Lenses,
   type Line,
@@ -11,30 +10,23 @@ import {
   type Rank,
   type Swap,
 } from '../../lib/api/client';
-import { unitsOf } from '../../lib/units/units.svelte';
 import { watch } from '../../lib/api/watch';
+import { unitsOf } from '../../lib/units/units.svelte';
 import { crowdsOf, itemsOf, type Crowd, type Item } from './inuse';
-import { Plumb, type Above } from './plumb.svelte';
-import { PLAIN, storeMark, storeWeights } from './preferences';
+import { Accepting } from './accepting.svelte';
+import type { Above } from './plumb.svelte';
+import { storeMark, storeWeights } from './preferences';
 
 /** State of the match bench: one line at one place. */
-export class Bench extends Plumb {
-  client: Client | null = $state.raw(null);
-  line: Line | null = $state.raw(null);
+export class Bench extends Accepting {
   match: MatchDoc | null = $state.raw(null);
   lenses: Lenses | null = $state.raw(null);
   items: Item[] = $state.raw([]);
   crowds: Crowd[] = $state.raw([]);
   problem: Problem | null = $state.raw(null);
-  note = $state('');
-  busy = $state(false);
   part: number | null = $state(null);
-  place = $state(0);
   chosen = $state(0);
   absolute = $state(false);
-  rank: Rank = $state({ ...PLAIN });
-  /** The chosen set-up as it was changed by hand; null while it is as solved. */
-  hand: Swap | null = $state.raw(null);
   /** Why the last move by hand cannot be; empty when it can. */
   rejected = $state('');
   detail: Detail | null = $state.raw(null);
@@ -53,8 +45,6 @@ export class Bench extends Plumb {
   units = $derived(unitsOf(this.client?.client));
   lines: Line[] = $derived(this.client?.programs.flatMap((p) => p.lines) ?? []);
   index = $derived(this.lines.findIndex((l) => l.id === this.line?.id));
-  accepted = $derived(this.line?.accepted.find((t) => t.place === this.place) ?? null);
-  placeName = $derived(this.client?.places.find((q) => q.id === this.place)?.name ?? '');
   filters = $derived(
     (this.rank.without?.length ?? 0) +
       Number(this.rank.one_side) +
@@ -69,7 +59,6 @@ export class Bench extends Plumb {
   private moving = false;
   private waiting: { changes: Partial<Move>[]; solve: boolean } | null = null;
   private looked = 0;
-  private accepting = false;
   /** How often the bench went back to a solved set-up: a move that was under way then is dropped. */
   private snaps = 0;
 
@@ -224,47 +213,5 @@ export class Bench extends Plumb {
   private async ranksAnew(problem: Problem | undefined, filters: Partial<Rank> = {}) {
     if (problem) this.note = `${problem.title}: ${problem.detail}`;
     else await this.again(filters);
-  }
-
-  /** Accept the shown set-up; it is stored before this returns. */
-  async accept(note = '') {
-    if (!this.line || !this.swap || this.busy || this.accepting) return;
-    this.accepting = true;
-    const path = { line: this.line.id };
-    const set_up = this.hand?.set_up ?? null;
-    const body = { place: this.place, rank: this.rank, key: this.swap.key, set_up, note };
-    const answer = await ask(api.POST('/api/lines/{line}/accepted', { params: { path }, body }));
-    this.accepting = false;
-    this.settle(answer.data, answer.problem, `Accepted for ${this.placeName}: ${this.swap.title}.`);
-  }
-
-  /** Undo the newest accepted swap here. */
-  async undo() {
-    if (!this.line || !this.accepted) {
-      this.note = 'Nothing accepted here yet, so nothing to undo.';
-      return;
-    }
-    const answer = await ask(
-      api.DELETE('/api/lines/{line}/accepted', {
-        params: { path: { line: this.line.id }, query: { place: this.place } },
-      }),
-    );
-    this.settle(answer.data, answer.problem, 'Undone.');
-  }
-
-  private settle(line: Line | undefined, problem: Problem | undefined, done: string) {
-    if (problem) {
-      this.note = `${problem.title}: ${problem.detail}`;
-      return;
-    }
-    if (line) this.line = line;
-    if (this.client && line) {
-      const programs = this.client.programs.map((q) => ({
-        ...q,
-        lines: q.lines.map((l) => (l.id === line.id ? line : l)),
-      }));
-      this.client = { ...this.client, programs };
-    }
-    this.note = done;
   }
 }

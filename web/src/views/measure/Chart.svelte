@@ -1,7 +1,7 @@
 <!-- Readings and the fitted curve; outliers are crossed out. Below, what each reading is off the fit. -->
 <script lang="ts">
   import type { Fit } from '../../lib/api/client';
-  import { shownUnits, type Row, type What } from './measure.svelte';
+  import { shownUnits, type Row, type What } from './readings';
   type Props = { what: What; rows: Row[]; fit: Fit | null };
   let { what, rows: read, fit }: Props = $props();
   const u = $derived(shownUnits(what));

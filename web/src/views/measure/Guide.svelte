@@ -3,7 +3,8 @@
   import Choose from '../../lib/ui/Choose.svelte';
   import { typed } from '../../lib/ui/typed';
   import { coachUnits } from '../../lib/units/units.svelte';
-  import { shownUnits, tenths, type Run, type Way, type What } from './measure.svelte';
+  import type { Run } from './measure.svelte';
+  import { shownUnits, tenths, type Way, type What } from './readings';
 
   let { run, names }: { run: Run; names: Record<What, string> } = $props();
 

@@ -5,7 +5,8 @@
   import Shell from '../../lib/ui/Shell.svelte';
   import { navigate, route } from '../../router';
   import Guide from './Guide.svelte';
-  import { Run, type What } from './measure.svelte';
+  import { Run } from './measure.svelte';
+  import type { What } from './readings';
   import Readings from './Readings.svelte';
   import Result from './Result.svelte';
 

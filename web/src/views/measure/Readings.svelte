@@ -2,7 +2,8 @@
 <script lang="ts">
   import Trash from '@lucide/svelte/icons/trash-2';
   import { counted } from '../../lib/ui/typed';
-  import { shownUnits, tenths, type Run } from './measure.svelte';
+  import type { Run } from './measure.svelte';
+  import { shownUnits, tenths } from './readings';
 
   let { run }: { run: Run } = $props();
 

@@ -1,72 +1,22 @@
-import {
-  api,
-  ask,
-  once,
-  type Client,
-  type Fit,
-  type PlaceDoc,
-  type Problem,
-  type Schemas,
-  type Steady,
-} from '../../lib/api/client';
-import { coachUnits } from '../../lib/units/units.svelte';
+import { api, ask, type Client, type Fit, type PlaceDoc, type Steady } from '../../lib/api/client';
 import { readFile } from '../../lib/ui/file';
-
-export type What = 'band' | 'column' | 'cam' | 'joint';
-export type Way = 'stand-in' | 'file' | 'typed';
-type Kept = Schemas['MeasurementView'];
-type Item = PlaceDoc['kit'][number];
-export type Row = { at: number; value: number; zero: number; down?: number | null };
-const KIND: Record<What, string> = { band: 'band', column: 'cable_column', cam: 'machine', joint: '' };
-const UNITS: Record<What, { at: string; value: string; point: string }> = {
-  band: { at: 'cm', value: 'N', point: 'length' },
-  column: { at: 'kg', value: 'N', point: 'pin' },
-  cam: { at: '°', value: 'N', point: 'angle of the arm' },
-  joint: { at: 's', value: '°', point: 'time' },
-};
-
-/** What a point and a reading are in, for who measures: lengths and pins in the coach's units. */
-export function shownUnits(what: What) {
-  const units = coachUnits();
-  return {
-    ...UNITS[what],
-    at: units.unit(UNITS[what].at),
-    /** A point as it is read. */
-    point: UNITS[what].point,
-    text: (at: number) => String(units.value(at, UNITS[what].at)),
-    meant: (text: string) => units.meant(text, UNITS[what].at),
-  };
-}
+import { KeptRuns } from './kept.svelte';
+import { KIND, rowsOf, type Item, type Row, type Way, type What } from './readings';
 
 /** One guided run: what is measured, readings so far, and what they come to. */
-export class Run {
+export class Run extends KeptRuns {
   places: { id: number; name: string }[] = $state.raw([]);
   clients: Client[] = $state.raw([]);
   ranges: { name: string; low: number; high: number }[] = $state.raw([]);
-  what: What = $state('band');
   way: Way = $state('stand-in');
-  place = $state(0);
   doc: PlaceDoc | null = $state.raw(null);
   itemId = $state('');
-  client = $state(0);
-  joint = $state('knee');
-  stack = $state(20);
-  arm = $state(35);
-  rows: Row[] = $state.raw([]);
   last: Steady | null = $state.raw(null);
   fit: Fit | null = $state.raw(null);
-  rejected: Problem | null = $state.raw(null);
   busy = $state('');
   done = $state('');
   stale: { client: string; line: string; title: string; was: number; now: number }[] = $state.raw([]);
-  /** Runs of this item that are kept with their raw readings, newest first. */
-  runs: Kept[] = $state.raw([]);
-  /** Number of the run that is being read; 0 before its first reading is kept. */
-  id = $state(0);
-  canUndo = $derived(!!this.runs.find((r) => r.id === this.id)?.can_undo);
-  private looked = 0;
   private seed = 1;
-  private storing: Promise<unknown> = Promise.resolve();
 
   items: Item[] = $derived((this.doc?.kit ?? []).filter((k) => k.kind === KIND[this.what]));
   item: Item | null = $derived(this.items.find((k) => k.id === this.itemId) ?? this.items[0] ?? null);
@@ -130,83 +80,6 @@ export class Run {
     this.rejected = null;
     this.done = '';
     this.stale = [];
-  }
-
-  private async readRuns() {
-    const joint = this.what === 'joint';
-    if (joint ? !this.client : !this.place) return;
-    const query = joint ? { client: this.client } : { place: this.place };
-    const mine = ++this.looked;
-    const answer = await ask(api.GET('/api/measurements', { params: { query } }));
-    if (mine !== this.looked) return;
-    const name = joint ? this.joint : this.item?.id;
-    this.runs = (answer.data ?? []).filter(
-      ({ run: { measurement: m } }) => m.what === this.what && m.item === name,
-    );
-  }
-
-  private measurement() {
-    return {
-      format: 'odd-swap/measurement/2' as const,
-      what: this.what,
-      item: this.what === 'joint' ? this.joint : (this.item?.id ?? ''),
-      readings: this.rows.map((r) => ({ at: r.at, value: r.value, zero: r.zero, down: r.down ?? null })),
-    };
-  }
-
-  /** Keep the raw readings as they are, one change after the other. */
-  private store(kept = false) {
-    const run = { measurement: this.measurement(), stack_kg: this.stack, arm_cm: this.arm, kept };
-    if (!run.measurement.readings.length) return;
-    const whose = this.what === 'joint' ? { client: this.client } : { place: this.place };
-    this.storing = this.storing.then(async () => {
-      if (!this.id) {
-        const made = await ask(
-          api.POST('/api/measurements', { body: { ...run, ...whose }, headers: once() }),
-        );
-        this.id = made.data?.id ?? 0;
-        this.rejected = made.problem ?? this.rejected;
-        // Its revision is read with it.
-        if (this.id) await this.fetch(this.id);
-      } else {
-        const path = { params: { path: { measurement: this.id } } };
-        const answer = await ask(api.PUT('/api/measurements/{measurement}', { ...path, body: run }));
-        this.rejected = answer.problem ?? this.rejected;
-      }
-      await this.readRuns();
-    });
-  }
-
-  private fetch(measurement: number) {
-    return ask(api.GET('/api/measurements/{measurement}', { params: { path: { measurement } } }));
-  }
-
-  /** Undo this run's newest change, also after a reload. */
-  async back() {
-    await this.storing;
-    if (!this.canUndo) return;
-    const answer = await ask(api.POST('/api/undo', { body: { kind: 'measurements', id: this.id } }));
-    this.rejected = answer.problem ?? null;
-    await this.readRuns();
-    if (answer.data) await this.resume(this.id);
-  }
-
-  /** Go on with a run that was kept. */
-  async resume(id: number) {
-    const answer = await this.fetch(id);
-    this.rejected = answer.problem ?? null;
-    if (!answer.data) return;
-    const { run } = answer.data;
-    this.id = id;
-    this.stack = run.stack_kg ?? this.stack;
-    this.arm = run.arm_cm ?? this.arm;
-    this.rows = run.measurement.readings.map((r) => ({
-      at: r.at,
-      value: r.value,
-      zero: r.zero ?? 0,
-      down: r.down ?? null,
-    }));
-    await this.compute(false);
   }
 
   /** Read the stand-in at the next point; a column is read both ways. */
@@ -274,16 +147,11 @@ export class Run {
     const m = answer.data?.measurement;
     if (!m) return;
     this.choose(m.what, m.item);
-    this.rows = m.readings.map((r) => ({
-      at: r.at,
-      value: r.value,
-      zero: r.zero ?? 0,
-      down: r.down ?? null,
-    }));
+    this.rows = rowsOf(m);
     await this.compute();
   }
 
-  private async compute(changed = true) {
+  protected async compute(changed = true) {
     this.done = '';
     if (changed) this.store();
     const few = this.what === 'column' ? 3 : this.what === 'joint' ? 10 : 5;
@@ -334,6 +202,3 @@ export class Run {
     this.done = `Put into the kit of ${this.doc.name}.`;
   }
 }
-
-/** To a tenth; nothing is nothing, without a sign. */
-export const tenths = (v: number) => v.toFixed(1).replace(/^-0\.0$/, '0.0');
