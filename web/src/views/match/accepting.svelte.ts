@@ -13,8 +13,12 @@ export abstract class Accepting extends Plumb {
   note = $state('');
   busy = $state(false);
   accepted = $derived(this.line?.accepted.find((t) => t.place === this.place) ?? null);
-  placeName = $derived(this.client?.places.find((q) => q.id === this.place)?.name ?? '');
   private accepting = false;
+
+  /** A place need not be one of the client's own. */
+  get placeName(): string {
+    return this.client?.places.find((q) => q.id === this.place)?.name ?? this.match?.place ?? '';
+  }
 
   /** Accept the shown set-up; it is stored before this returns. */
   async accept(note = '') {
