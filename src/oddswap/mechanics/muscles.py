@@ -20,7 +20,7 @@ import numpy as np
 
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.muscle_regions import DATASET_STATURE, ArmMuscles, LegMuscles, Region
-from oddswap.mechanics.trunk_muscles import HingeMuscles, ScapulaMuscles
+from oddswap.mechanics.tabled_muscles import HingeMuscles, ScapulaMuscles
 from oddswap.mechanics.types import Floats
 
 

@@ -6,31 +6,40 @@ Every lift becomes a line of its own with a common label; its sets are the round
 from __future__ import annotations
 
 import re
+import tomllib
 from collections.abc import Collection
+from importlib.resources import files
 
 LETTERS = "ABCDEFGH"
 """Letters of groups, as labels have them."""
 MOST = 9
 """Lifts of a circuit: labels count no further."""
-ROUND = r"(?:rounds?|runden?|rondas?|vueltas?|tours?|giros?)"
-NAMES = r"(?:circuit|zirkel|circuito|super\s?-?set|giant\s?-?set|tri\s?-?set)"
+
+
+def _words(name: str) -> str:
+    """Words of the data file as a pattern, the longest first."""
+    words = sorted(tomllib.loads((files("oddswap.planning") / "data" / "circuit.toml").read_text("utf-8"))[name], key=len)
+    return rf"(?:{'|'.join(re.escape(w) for w in reversed(words))})(?!\w)"
+
+
+ROUND, NAMES, OF, SOME_REST = _words("rounds"), _words("names"), _words("of"), _words("rest")
 HEAD = re.compile(
-    rf"^\s*(?:(?P<label>[a-h])[.):]?\s+)?(?:{NAMES}\b\s*(?:of|de|von)?\s*:?\s*)?"
-    rf"(?:(?P<rounds>\d{{1,2}})\s*(?:{ROUND}\b(?:\s+(?:of|de|von|à)\b)?|[x×]\s*[:(])|[x×]\s*(?P<times>\d{{1,2}})\s*[:(])\s*[:(]?\s*",
+    rf"^\s*(?:(?P<label>[a-h])[.):]?\s+)?(?:{NAMES}\s*(?:{OF})?\s*:?\s*)?"
+    rf"(?:(?P<rounds>\d{{1,2}})\s*(?:{ROUND}(?:\s+{OF})?|[x×]\s*[:(])|[x×]\s*(?P<times>\d{{1,2}})\s*[:(])\s*[:(]?\s*",
     re.IGNORECASE,
 )
 """How a circuit begins: what it is called, and how many rounds."""
 TAIL = re.compile(rf"[,;]?\s*(?:[x×]\s*(\d{{1,2}})|(\d{{1,2}})\s*{ROUND})\s*$", re.IGNORECASE)
 """Rounds that stand at the end."""
-BETWEEN = re.compile(r"\s*(?:[,;](?!\d)|\s\+\s|\s/\s|\bthen\b|\bdann\b)\s*", re.IGNORECASE)
+BETWEEN = re.compile(rf"\s*(?:[,;](?!\d)|\s\+\s|\s/\s|\b{_words('then')})\s*", re.IGNORECASE)
 """What parts one lift from the next; a comma within a number does not."""
-REST = re.compile(r"^(?:rest|pause|pausa|repos)\b|\b(?:rest|pause|pausa|repos)$", re.IGNORECASE)
-OF_A_SET = re.compile(r"^(?:partials|halves|drops?\b|back[- ]?off|amrap$|[-−\d\s%x×]+$)", re.IGNORECASE)
+REST = re.compile(rf"^{SOME_REST}|\b{SOME_REST}$", re.IGNORECASE)
+OF_A_SET = re.compile(rf"^(?:{_words('of_a_set')}|amrap$|[-−\d\s%x×]+$)", re.IGNORECASE)
 """What belongs to the set before it, and is no lift."""
 SCHEME = re.compile(r"\d{1,2}\s*[x×*]\s*(?=\d|amrap|max)", re.IGNORECASE)
 """Sets of a lift that has its own; the rounds stand in their place."""
-SECONDS = re.compile(r"(?<![\d.,])(\d{1,3})\s*(?:s|secs?|seconds?|sek|sekunden|segundos|secondes)\b", re.IGNORECASE)
-UNIT = r"(?!\d|[.,]\d|\s*(?:kgs?|kilos?|lbs?|pounds?|°|deg|%|s\b|secs?\b|seconds?\b|sek|min|rir|in reserve))"
+SECONDS = re.compile(rf"(?<![\d.,])(\d{{1,3}})\s*{_words('seconds')}", re.IGNORECASE)
+UNIT = rf"(?!\d|[.,]\d|\s*{_words('units')})"
 COUNT = re.compile(rf"(?<![\w.,@/-])(\d{{1,3}}(?:\s*[-–]\s*\d{{1,3}})?){UNIT}(?:\s*(?:x|×|reps?|wdh)\b)?", re.IGNORECASE)
 AMRAP = re.compile(r"\bamrap\b|(?<!% )(?<!%)(?<!of )\bmax\b", re.IGNORECASE)
 """As many as possible; a part of the most that can be lifted once is a load."""
@@ -44,7 +53,7 @@ def spread_circuit(text: str, taken: Collection[str] = ()) -> list[str]:
         taken: Letters of groups that there are already.
     """
     head, tail = HEAD.match(text), TAIL.search(text)
-    named = re.match(rf"^\s*(?:[a-z][.):]?\s+)?{NAMES}\b\s*:?\s*", text, re.IGNORECASE)
+    named = re.match(rf"^\s*(?:[a-z][.):]?\s+)?{NAMES}\s*:?\s*", text, re.IGNORECASE)
     if head:
         rounds, body = int(head["rounds"] or head["times"]), text[head.end() :]
     elif named and tail:
