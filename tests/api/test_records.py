@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from concurrent.futures import ThreadPoolExecutor
+from unittest.mock import Mock
 
 import pytest
 from fastapi.testclient import TestClient
 
+from oddswap.application.kept_matches import keep_matches_in
 from oddswap.store.models import database
 from oddswap.store.opening import open_store
 
@@ -156,7 +158,11 @@ def test_what_is_put_away_keeps_all_and_comes_back_and_only_then_goes_for_good(w
     assert [p["id"] for p in back["programs"]] == [program["id"]]
     assert [p["id"] for p in back["places"]] == [1]
     web.delete(url)
+    matches = Mock(**{"get.return_value": {}})
+    keep_matches_in(matches)
     assert web.post(f"{url}/delete-for-good").status_code == 200
+    keep_matches_in(None)
+    matches.clear.assert_called_once_with()  # they tell of clients too
     assert web.get(url).status_code == 404
     assert web.get(f"/api/programs/{program['id']}").status_code == 404
 

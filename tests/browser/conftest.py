@@ -30,7 +30,7 @@ def browser_context_args():
 
 @pytest.fixture(scope="session")
 def kept(tmp_path_factory, worker_id) -> Path:
-    """One disk cache for the servers of all tests and workers: what one computed the next need not."""
+    """One disk cache, and one of matches, for the servers of all tests and workers: what one computed the next need not."""
     base = tmp_path_factory.getbasetemp()
     return (base if worker_id == "master" else base.parent) / "demo.reach"
 
@@ -47,7 +47,8 @@ def demo(tmp_path_factory) -> Path:
 
 @pytest.fixture
 def server(tmp_path, kept, demo) -> Iterator[DemoServer]:
-    (tmp_path / "demo.reach").symlink_to(kept)
+    for suffix in (".reach", ".matches"):
+        (tmp_path / "demo").with_suffix(suffix).symlink_to(kept.with_suffix(suffix))
     shutil.copy(demo, tmp_path)
     server = DemoServer(tmp_path / "demo.db", forked=True)
     yield server

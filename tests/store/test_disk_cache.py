@@ -3,15 +3,17 @@ nothing."""
 
 from __future__ import annotations
 
+import stat
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import fields, replace
 
 import numpy as np
 import pytest
 
-from oddswap.application import kept_matches, matching
-from oddswap.application.kept_matches import keep_matches_in
-from oddswap.application.matching import match_line
+from oddswap.application import matching
+from oddswap.application.kept_matches import keep_matches_in, read_match
+from oddswap.application.matching import forget_matches, match_line
+from oddswap.application.versions import match_digest
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import ProgramDoc
@@ -21,6 +23,7 @@ from oddswap.equivalence.index import build_reach_table, clear_reach_tables, use
 from oddswap.equivalence.index_entry import IndexEntry, Rows
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
+from oddswap.quantities import Units
 from oddswap.store.demo import document
 from oddswap.store.disk_cache import DiskCache
 
@@ -142,9 +145,16 @@ def test_work_goes_on_where_the_disk_cache_cannot_be_used(tmp_path, garage, capl
 
 
 @pytest.fixture
-def searches(disk_cache, monkeypatch):
+def kept(tmp_path):
+    made = DiskCache(tmp_path / "odd-swap.matches", "words")
+    keep_matches_in(made)
+    yield made
+    keep_matches_in(None)
+
+
+@pytest.fixture
+def searches(kept, disk_cache, monkeypatch):
     """Lines that are searched from here on, matches kept on disk."""
-    keep_matches_in(disk_cache)
     lines, plain = [], matching.find_swaps
 
     def noted(prescription, *args):
@@ -152,21 +162,25 @@ def searches(disk_cache, monkeypatch):
         return plain(prescription, *args)
 
     monkeypatch.setattr(matching, "find_swaps", noted)
-    yield lines
-    keep_matches_in(None)
+    return lines
 
 
-def asked_anew(line, kit=None, curves=True, **client):
-    """A match as a process that has just started answers it."""
-    matching._matches.clear()
+def question(line, kit=None, **client):
+    """Client, line, place and lens."""
     who = ClientDoc.model_validate_json(document("client-ilka")).model_copy(update=client)
     room = PlaceDoc.model_validate_json(document("place-quay-hotel"))
     room = room if kit is None else room.model_copy(update={"kit": kit})
     program = ProgramDoc.model_validate_json(document("program-ilka"))
-    return match_line(who, program.sessions[0].lines[line], room, RankDoc(), curves)
+    return who, program.sessions[0].lines[line], room, RankDoc()
 
 
-def test_a_match_is_searched_once_and_read_afterwards(searches, disk_cache):
+def asked_anew(*line, curves=True, **other):
+    """A match as a process that has just started answers it."""
+    matching._matches.clear()
+    return match_line(*question(*line, **other), curves)
+
+
+def test_a_match_is_searched_once_and_read_afterwards(searches, kept):
     first = asked_anew(0)
     assert len(searches) == 1
     assert asked_anew(0) == first
@@ -177,10 +191,18 @@ def test_a_match_is_searched_once_and_read_afterwards(searches, disk_cache):
     assert len(searches) == 1
     assert asked_anew(0, mass_unit="lb") != first  # other words
     assert len(searches) == 2
-    with disk_cache.database.connection_context():
-        disk_cache.parts.update(data=b"spoilt").execute()
+    with kept.database.connection_context():
+        kept.parts.update(data=b"spoilt").execute()
     assert asked_anew(0) == first
     assert len(searches) == 3
+    # Names and complaints of clients are in it.
+    assert stat.S_IMODE(kept.path.stat().st_mode) == 0o600
+    name = match_digest(*question(0))
+    assert read_match(name, Units()) == first
+    forget_matches()
+    assert read_match(name, Units()) is None
+    assert asked_anew(0) == first
+    assert len(searches) == 4
 
 
 def test_that_nothing_was_found_is_kept_as_well(searches):
@@ -192,8 +214,8 @@ def test_that_nothing_was_found_is_kept_as_well(searches):
     assert len(searches) == 1
 
 
-def test_words_of_another_version_are_not_read(searches, monkeypatch):
+def test_words_of_another_version_are_not_read(searches, tmp_path):
     asked_anew(0)
-    monkeypatch.setattr(kept_matches, "words_digest", lambda: "reworded")
+    keep_matches_in(DiskCache(tmp_path / "odd-swap.matches", "reworded"))
     asked_anew(0)
     assert len(searches) == 2

@@ -1,12 +1,12 @@
-"""Matches kept on disk beside the reach tables: a line that was searched once opens at once, after a restart too."""
+"""Matches kept on disk in a file of their own: a line that was searched once opens at once, after a restart too."""
 
 from __future__ import annotations
 
 import zlib
+from typing import Protocol
 
 from pydantic import BaseModel, JsonValue, ValidationError
 
-from oddswap.application.versions import words_digest
 from oddswap.documents.match import MatchDoc
 from oddswap.equivalence.index import PersistentCache
 from oddswap.errors import DomainError
@@ -17,7 +17,15 @@ NOTHING = "place.kit"
 QUICK = 1
 """How hard matches are packed: a fifth of their size in a few milliseconds."""
 
-_disk_cache: PersistentCache | None = None
+
+class MatchCache(PersistentCache, Protocol):
+    """Where matches outlast the process."""
+
+    def clear(self) -> None:
+        """Drop everything."""
+
+
+_disk_cache: MatchCache | None = None
 
 
 class NothingDoc(BaseModel):
@@ -36,7 +44,7 @@ class KeptMatchDoc(BaseModel):
     nothing: NothingDoc | None = None
 
 
-def keep_matches_in(disk_cache: PersistentCache | None) -> None:
+def keep_matches_in(disk_cache: MatchCache | None) -> None:
     """Keep matches in a cache that outlasts the process from now on, or not at all for None."""
     global _disk_cache
     _disk_cache = disk_cache
@@ -85,5 +93,11 @@ def keep_match(name: str, units: Units, found: MatchDoc | DomainError) -> None:
     _disk_cache.put({_key(name, units): zlib.compress(kept.model_dump_json().encode(), QUICK)})
 
 
+def drop_kept() -> None:
+    """Drop all matches that are kept: they tell of clients' names and complaints."""
+    if _disk_cache is not None:
+        _disk_cache.clear()
+
+
 def _key(name: str, units: Units) -> str:
-    return f"match {name} in {units} by {words_digest()}"
+    return f"match {name} in {units}"

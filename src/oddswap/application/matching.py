@@ -5,7 +5,7 @@ from __future__ import annotations
 from oddswap.application.fields import name_field
 from oddswap.application.inputs import core_place, core_prescription
 from oddswap.application.jobs import LONG_WORK
-from oddswap.application.kept_matches import NOTHING, keep_match, read_match
+from oddswap.application.kept_matches import NOTHING, drop_kept, keep_match, read_match
 from oddswap.application.versions import match_digest
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.match import MatchDoc, SwapsDoc, match_doc
@@ -65,6 +65,12 @@ def watched_match(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: Ra
     if curves:
         return whole
     return whole.model_copy(update={"swaps": [swap.model_copy(update={"profile": None}) for swap in whole.swaps]})
+
+
+def forget_matches() -> None:
+    """Forget all matches, in memory and on disk: once a record is deleted for good nothing of it shall be left."""
+    _matches.clear()
+    drop_kept()
 
 
 def _search(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc, name: str) -> MatchDoc:

@@ -5,11 +5,14 @@ from __future__ import annotations
 from pathlib import Path
 
 from oddswap.application.kept_matches import keep_matches_in
-from oddswap.application.versions import rules_digest
+from oddswap.application.versions import rules_digest, words_digest
 from oddswap.equivalence.index import use_disk_cache
 from oddswap.store.demo import load_demo
 from oddswap.store.disk_cache import DiskCache
 from oddswap.store.opening import open_store
+
+MATCHES_BYTES = 200_000_000
+"""Size of all matches that are kept together, some 4,000."""
 
 
 def start(path: Path, demo: bool = False) -> None:
@@ -19,8 +22,7 @@ def start(path: Path, demo: bool = False) -> None:
         StoreError: If the file is no database or cannot be migrated.
     """
     open_store(path)
-    beside = DiskCache(path.with_suffix(".reach"), rules_digest())
-    use_disk_cache(beside)
-    keep_matches_in(beside)
+    use_disk_cache(DiskCache(path.with_suffix(".reach"), rules_digest()))
+    keep_matches_in(DiskCache(path.with_suffix(".matches"), words_digest(), MATCHES_BYTES))
     if demo:
         load_demo()

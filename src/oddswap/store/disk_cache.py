@@ -1,11 +1,13 @@
-"""Segments of reach tables kept between runs, in a file of their own: it may be deleted at any time and is made anew."""
+"""What is computed and kept between runs, in files of their own: they may be deleted at any time and are made anew."""
 
 from __future__ import annotations
 
 import hashlib
 import logging
+import os
 import time
 from collections.abc import Callable, Mapping, Sequence
+from contextlib import suppress
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -33,16 +35,16 @@ Value = TypeVar("Value")
 
 
 class DiskCache:
-    """Where ``oddswap.equivalence.index`` keeps what it computed. Work goes on without it where the file cannot be used.
+    """Parts of reach tables, or matches, by name. Work goes on without it where the file cannot be used.
 
     Args:
-        path: The file.
-        version: Digest of the rules that segments are computed by; those of other rules are never found.
+        path: The file; only its owner may read a new one.
+        version: Digest of the rules that parts are computed by; those of other rules are never found.
         most_bytes: How much it holds.
     """
 
     def __init__(self, path: Path, version: str, most_bytes: int = MOST_BYTES) -> None:
-        self.version, self.most_bytes = version, most_bytes
+        self.path, self.version, self.most_bytes = path, version, most_bytes
         # Several requests may read and write at a time: each takes the write lock before it reads what it changes.
         self.database = SqliteDatabase(
             str(path), timeout=15, lock_type="IMMEDIATE", pragmas={"journal_mode": "wal", "synchronous": 0}
@@ -65,6 +67,9 @@ class DiskCache:
         return self._once(work)
 
     def _once(self, work: Callable[[], Value]) -> Value:
+        if not self.path.exists():
+            with suppress(OSError):  # what cannot be made is told by who opens it
+                os.close(os.open(self.path, os.O_CREAT | os.O_RDWR, 0o600))
         with self.database.connection_context():
             self.parts.create_table(safe=True)
             return work()
@@ -82,7 +87,7 @@ class DiskCache:
         try:
             rows = self._connected(work)
         except PeeweeException as error:
-            log.warning("parts of reach tables cannot be read and are computed anew: %s", error)
+            log.warning("what was kept in %s cannot be read and is computed anew: %s", self.path.name, error)
             return {}
         return {wanted[r.name]: bytes(r.data) for r in rows}
 
@@ -104,14 +109,26 @@ class DiskCache:
         try:
             self._connected(work)
         except PeeweeException as error:
-            log.warning("parts of reach tables cannot be kept: %s", error)
+            log.warning("what is computed cannot be kept in %s: %s", self.path.name, error)
+
+    def clear(self) -> None:
+        """Drop everything, and give the room back."""
+
+        def work() -> None:
+            self.parts.delete().execute()
+            self.database.execute_sql("VACUUM")
+
+        try:
+            self._connected(work)
+        except PeeweeException as error:
+            log.warning("what is kept in %s cannot be dropped: %s", self.path.name, error)
 
 
 def _parts_in(file: SqliteDatabase) -> Any:
     """The table of parts in a file: a model of its own, since one that is bound for a while is bound for all threads."""
 
     class ReachPart(Model):
-        """What one item of kit adds to the reach table of a client at a place."""
+        """What one item of kit adds to the reach table of a client at a place, or a match."""
 
         name = CharField(primary_key=True)
         data = BlobField()
