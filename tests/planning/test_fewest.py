@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from itertools import product
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from oddswap.planning.exact import OutOfTimeError
 from oddswap.planning.fewest import LEAST_SETS, MOST_SETS, SCALE, Covering, fewest_lifts
 
 PARTS = [("chest", 0), ("chest", 2), ("triceps", 1)]
@@ -54,3 +56,10 @@ def test_one_compound_serves_for_two_isolations():
     assert found.sets == (0, 0, 4)
     # With too little time for it, nothing will do.
     assert fewest_lifts([fly, pushdown, press], wish, 400) is None
+
+
+def test_what_was_not_found_in_time_is_not_called_nothing(monkeypatch):
+    monkeypatch.setattr("oddswap.planning.fewest.LIMIT_S", 0.0)
+    press = Covering("press", {("chest", 0): 0.6, ("triceps", 1): 0.5}, 180)
+    with pytest.raises(OutOfTimeError):
+        fewest_lifts([press] * 30, {("chest", 0): 2.4, ("triceps", 1): 2.0}, 4000)

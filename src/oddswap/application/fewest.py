@@ -17,7 +17,8 @@ from oddswap.exercises import movement
 from oddswap.mechanics.actions import LiftKind
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.planning.balance import line_work
-from oddswap.planning.fewest import MOST_SETS, Covering, Part, fewest_lifts
+from oddswap.planning.exact import OutOfTimeError
+from oddswap.planning.fewest import LIMIT_S, MOST_SETS, Covering, Part, fewest_lifts
 from oddswap.planning.session import heaviness_of, rest_after, session_rules
 from oddswap.quantities import shown_in
 
@@ -31,7 +32,7 @@ def fewest_for(client: ClientDoc, place: PlaceDoc, wish: FewestWishDoc) -> Fewes
     """The fewest of the lifts that load a client best at a place whose sets cover a wish.
 
     Raises:
-        DomainError: For a muscle group that does not exist.
+        DomainError: For a muscle group that does not exist, or where nothing was found in time.
     """
     groups = muscle_table().groups
     for i, wanted in enumerate(wish.wanted):
@@ -43,7 +44,11 @@ def fewest_for(client: ClientDoc, place: PlaceDoc, wish: FewestWishDoc) -> Fewes
         able = [w for w in wish.wanted if any(x.parts.get(_part(w), 0.0) * MOST_SETS >= 1 for x in lifts)]
         lacking = [_words(w) for w in wish.wanted if w not in able]
         parts, most = {_part(w): w.sets for w in able}, None if wish.minutes is None else wish.minutes * 60
-        found = fewest_lifts(lifts, parts, most) if able else None
+        try:
+            found = fewest_lifts(lifts, parts, most) if able else None
+        except OutOfTimeError:
+            said, limit = [_words(w) for w in able], f"a wish that is answered within {LIMIT_S:g} s"
+            raise DomainError("wish.wanted", said, limit, "Ask again, or for fewer muscles at a time") from None
         if found is None:
             short = [f"all of it{f' in {wish.minutes} min' if wish.minutes else ''}"] if able else []
             return FewestDoc(lifts=[], minutes=0.0, proven=True, nothing=[*lacking, *short])

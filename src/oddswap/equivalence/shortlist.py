@@ -161,8 +161,8 @@ class Shortlist:
     def answer_on_other_item(self, one: Candidate, answered: Swap | None) -> Swap | None:
         """A candidate answered on the other item that it is best on, where it may be worth more there than on its own.
 
-        The table knows only items that differ much, and of those alike one is placed. Where it cannot be on its own item, or
-        its load runs out there, the best other one is tried in any case.
+        The table knows only items that differ much, and of those alike one is placed. Where it cannot be on its own item the
+        best other one is tried in any case.
         """
         others = on_other_items(self.local_search, self.answerer.place, one)
         best = max(others, key=self.worth, default=None)

@@ -57,6 +57,9 @@ def fewest_lifts(lifts: Sequence[Covering], wish: Mapping[Part, float], most_s: 
         lifts: To choose from.
         wish: Sets wanted of each part.
         most_s: How long there is, s; None for as long as it takes.
+
+    Raises:
+        OutOfTimeError: If none were found in time.
     """
     from ortools.sat.python import cp_model  # read in only here: it takes a second
 

@@ -13,7 +13,7 @@ from importlib.resources import files
 from itertools import combinations
 from typing import Any
 
-from oddswap.planning.exact import solve
+from oddswap.planning.exact import OutOfTimeError, solve
 from oddswap.planning.session import Lift
 
 SCALE = 1000
@@ -119,7 +119,10 @@ def choose_together(options: Sequence[Sequence[Option]], limit_s: float = LIMIT_
                     model.add_bool_or([~taken[i][k], ~taken[j][n], both])
                     terms.append(-round(SCALE * points) * both)
     model.maximize(sum(terms))
-    found = solve(model, limit_s)
+    try:
+        found = solve(model, limit_s)
+    except OutOfTimeError:
+        found = None
     if found is None:
         first = tuple(max(range(len(some)), key=lambda k: some[k].match) for some in options)
         return Choice(first, worth_of(options, first), sum(max(one.match for one in some) for some in options))

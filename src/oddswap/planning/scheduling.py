@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from oddswap.planning.exact import solve
+from oddswap.planning.exact import OutOfTimeError, solve
 from oddswap.planning.session import (
     Block,
     Lift,
@@ -79,7 +79,10 @@ def plan_session(
         model.add(at[o.first] <= at[o.then]).only_enforce_if(~late)
         costs.append(round(SCALE * o.cost) * late)
     model.minimize(sum(costs))
-    found = solve(model, limit_s)
+    try:
+        found = solve(model, limit_s)
+    except OutOfTimeError:
+        found = None
     if found is None:
         every = [b for b in blocks if len(b.lifts) == 1 or b.lifts[0].group]
         return timed(every, orders, 0.0)
