@@ -18,7 +18,7 @@ NAMED = 3
 AS_GOOD = 0.5
 """Points of match under a set-up's own within which the same on another item stands as well as it can."""
 ALIKE_PART = 0.6
-"""Part of a set-up's match that the same on another item must reach to be named for when its own is in use."""
+"""Part of a set-up's match that the same on another item must reach to stand in for it."""
 
 
 @dataclass(frozen=True)

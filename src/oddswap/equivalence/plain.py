@@ -24,6 +24,9 @@ HALF_STEP = STEP_CM / 2
 TURNS = {"facing": (90.0, 45.0), "distance": (HALF_STEP,), "ahead": (HALF_STEP,), "right": (10.0,), "forward": (10.0,)}
 """Round values of placements, by parameter: quarter and half-quarter turns, degrees, half steps and a foot's width, cm."""
 
+BAND = "band"
+"""Kit whose load is told by its stretch alone: of equals a load that can be read goes first (common practice, no source)."""
+
 
 def plain_settings(setting: Setting) -> Iterator[Setting]:
     """The setting itself, and with one or more of its places at round values near by."""
@@ -119,6 +122,7 @@ def quiet_key(set_up: SetUp, variant: Variant, kind: float, prescribed: SetUp, w
     return (
         other,
         kits != [s.kind for s in prescribed.sources],
+        BAND in set(kits) - {s.kind for s in prescribed.sources},
         len(set_up.sources),
         set_up.both_sides != prescribed.both_sides,
         set_up.stance != prescribed.stance,

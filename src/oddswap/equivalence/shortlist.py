@@ -17,7 +17,7 @@ from oddswap.equivalence.candidates import (
 from oddswap.equivalence.conversion import lift_of
 from oddswap.equivalence.filters import SearchFilters
 from oddswap.equivalence.local_search import FEW_STEPS, LocalSearch
-from oddswap.equivalence.other_items import AS_GOOD, on_other_items
+from oddswap.equivalence.other_items import ALIKE_PART, AS_GOOD, on_other_items
 from oddswap.equivalence.plain import fuss, quiet_key, quietest_first
 from oddswap.equivalence.rules import rules
 from oddswap.errors import DomainError
@@ -41,6 +41,8 @@ OWN_LEAST, OWN_KIND = 20.0, 0.85
 lateral raise, nor an overhead press a flat one."""
 ROUNDING = 5.0
 """Points that an answer may come out above its candidate, once its load is rounded."""
+OTHERS = 3
+"""Other items at most that a set-up which can be on its own is tried on."""
 CLIMBED = 6.0
 """Points that a set-up may gain where it is placed anew on another item of its kind."""
 
@@ -146,7 +148,7 @@ class Shortlist:
             return True
         if swap is not None and not self.alike_enough(swap):
             return True
-        alike = [s for s in (swap, self.answer_on_other_item(plain, swap)) if s is not None]
+        alike = [s for s in (swap, *self.answer_on_other_items(plain, swap)) if s is not None]
         if not alike:
             made.failed[same] = made.failed.get(same, 0) + 1
             return True
@@ -158,19 +160,21 @@ class Shortlist:
             made.out.append(swap)
         return True
 
-    def answer_on_other_item(self, one: Candidate, answered: Swap | None) -> Swap | None:
-        """A candidate answered on the other item that it is best on, where it may be worth more there than on its own.
+    def answer_on_other_items(self, one: Candidate, answered: Swap | None) -> list[Swap]:
+        """A candidate answered on the other items that it is best on, where it may be worth more there than on its own.
 
         The table knows only items that differ much, and of those alike one is placed. Where it cannot be on its own item the
         best other one is tried in any case.
         """
         others = on_other_items(self.local_search, self.answerer.place, one)
-        best = max(others, key=self.worth, default=None)
-        if best is None or (answered is not None and self.worth(best) + CLIMBED < self.worth(one)):
-            return None
-        steps = FEW_STEPS if best.match < one.match - AS_GOOD else 0
-        placed = [c for c in self.refine([[best]], steps)[:1] if answered is None or self.worth(c) > self.worth(one)]
-        return self.answer(placed[0]) if placed else None
+        if answered is None:
+            likely = sorted(others, key=lambda c: -c.match)[:1]
+        else:
+            near = (c for c in others if self.worth(c) + CLIMBED >= self.worth(one))
+            likely = sorted(near, key=lambda c: -self.worth(c))[:OTHERS]
+        steps = [FEW_STEPS if c.match < one.match - AS_GOOD else 0 for c in likely]
+        placed = [p for c, few in zip(likely, steps, strict=True) for p in self.refine([[c]], few)[:1]]
+        return [s for c in placed if c.match > ALIKE_PART * one.match and (s := self.answer(c)) is not None]
 
     def worth(self, swap: Swap | Candidate) -> float:
         """Its match less what it is worth to have nothing of its fuss, points."""
