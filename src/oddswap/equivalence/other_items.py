@@ -53,6 +53,11 @@ def on_other_items(local_search: LocalSearch, place: Place, candidate: Candidate
     return out
 
 
+def steps_there(other: Candidate, own: Candidate) -> int:
+    """Steps that a set-up is placed anew with on another item: none where it lost nothing on the way there."""
+    return FEW_STEPS if other.match < own.match - AS_GOOD else 0
+
+
 def find_elsewhere(
     prescription: PrescriptionProfile, place: Place, lens: Lens, swap: Swap, filters: SearchFilters
 ) -> list[Elsewhere]:
@@ -70,10 +75,8 @@ def find_elsewhere(
     answerer = Answerer(prescription, room, lens, filters.conversion, filters.strains)
     own = Candidate(swap.match, swap.set_up, mechanics_of(prescription.body, swap.set_up), swap.existing)
     others = sorted(on_other_items(local_search, room, own), key=lambda c: -c.match)[:NAMED]
-    steps = [FEW_STEPS if one.match < swap.match - AS_GOOD else 0 for one in others]
-    placed = [local_search.climb([[one]], steps=few)[0] for one, few in zip(others, steps, strict=True)]
     out = list[Elsewhere]()
-    for one in placed:
+    for one in (local_search.climb([[other]], steps=steps_there(other, own))[0] for other in others):
         try:
             answer = answerer.answer(local_search.plainest(one).set_up)
         except DomainError:

@@ -16,8 +16,8 @@ from oddswap.equivalence.candidates import (
 )
 from oddswap.equivalence.conversion import lift_of
 from oddswap.equivalence.filters import SearchFilters
-from oddswap.equivalence.local_search import FEW_STEPS, LocalSearch
-from oddswap.equivalence.other_items import ALIKE_PART, AS_GOOD, on_other_items
+from oddswap.equivalence.local_search import LocalSearch
+from oddswap.equivalence.other_items import ALIKE_PART, on_other_items, steps_there
 from oddswap.equivalence.plain import fuss, quiet_key, quietest_first
 from oddswap.equivalence.rules import rules
 from oddswap.errors import DomainError
@@ -172,8 +172,7 @@ class Shortlist:
         else:
             near = (c for c in others if self.worth(c) + CLIMBED >= self.worth(one))
             likely = sorted(near, key=lambda c: -self.worth(c))[:OTHERS]
-        steps = [FEW_STEPS if c.match < one.match - AS_GOOD else 0 for c in likely]
-        placed = [p for c, few in zip(likely, steps, strict=True) for p in self.refine([[c]], few)[:1]]
+        placed = [p for c in likely for p in self.refine([[c]], steps_there(c, one))[:1]]
         return [s for c in placed if c.match > ALIKE_PART * one.match and (s := self.answer(c)) is not None]
 
     def worth(self, swap: Swap | Candidate) -> float:
