@@ -17,7 +17,7 @@
   class="flex min-h-11 shrink-0 items-center gap-3 border-t border-line bg-panel px-5 text-sm max-lg:sticky max-lg:bottom-0 max-lg:z-10 max-lg:flex-wrap max-lg:gap-y-1 max-lg:px-3 max-lg:py-2"
 >
   <button
-    class="flex items-center gap-2 rounded-md bg-swap px-4 py-1.5 font-semibold text-on-accent hover:opacity-90"
+    class="flex shrink-0 items-center gap-2 rounded-md bg-swap px-4 py-1.5 font-semibold whitespace-nowrap text-on-accent hover:opacity-90"
     data-tour="accept"
     onclick={() => void bench.accept()}
   >
