@@ -46,8 +46,6 @@ OVERHAND = 60.0
 """Forearm rotation on a straight bar where hands that go free keep their palms together, degrees."""
 BAR_ASIDE = 0.06
 """How far a bar is held off thighs and trunk beyond the movement's own way, m (own estimate)."""
-LINES = ("pull_through",)
-"""Lifts on the feet that are made for a line of pull."""
 COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
 BAR = Barbell("bar", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
 BARS = {"kg": BAR, "lb": Barbell("bar", "bar", pounds(45), [PlatePair(pounds(m), 20) for m in (45, 25, 10, 5, 2.5)])}
@@ -89,6 +87,8 @@ def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     if kind.machine_only:
         return [KITS["machine"]]
     if support.contact == "hips":
+        if kind.id in rules("reach")["pulled"]:
+            return [KITS["machine"], KITS["cable"]]
         return [KITS["bar"], KITS["dumbbells"]]
     if support.contact == "back":
         return [KITS["bar"]]
@@ -96,7 +96,7 @@ def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
         return [KITS["machine"]]
     if support.contact in ("shank", "thigh"):
         return [KITS["machine"], KITS["cable"]] if support.contact == "shank" else [KITS["machine"]]
-    if kind.id in LINES:
+    if kind.id in rules("reach")["pulled"]:
         return [KITS["cable"], KITS["dumbbells"]]
     if support.base == "feet":
         return [KITS["dumbbells"], KITS["bar"]]
@@ -148,11 +148,13 @@ def example(
 
     if kit == "body":
         return profile(body, set_up())
-    unit, contact = units_shown().mass, kind.support(variant.values).contact
+    unit, support = units_shown().mass, kind.support(variant.values)
+    contact = support.contact
+    hands: Literal["one", "both"] = "one" if support.one_side else "both"
     makers: dict[str, Callable[[float], Setting]] = {
-        "dumbbells": lambda kg: DumbbellHold(kg, "one", held=ON_HIPS) if contact == "hips" else DumbbellHold(kg),
+        "dumbbells": lambda kg: DumbbellHold(kg, "one", held=ON_HIPS) if contact == "hips" else DumbbellHold(kg, hands),
         "bar": lambda kg: BarbellHold(BARS[unit], kg, carried=contact in ("back", "hips")),
-        "machine": lambda kg: MachineHold(_machine(kind), kg, "one" if kind.support(variant.values).one_side else "both"),
+        "machine": lambda kg: MachineHold(_machine(kind), kg, hands),
     }
     if kit == "cable":
         placed = even_cable(body, kind, variant, set_up, attachment)
@@ -286,7 +288,7 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
     group = muscle_table().groups[kind.targets[0]]
     # Arms that only hold do so together.
     support = kind.support(variant.values)
-    together = bool(attachment) or group.region in ("scapula", "trunk") or support.base == "feet"
+    together = bool(attachment) or group.region in ("scapula", "trunk") or support.base in ("feet", "feet at a hold")
     # A limb that the load leads is looked at on the movement's own way, the load in hand or not.
     motion = (set_up() if kind.led else set_up(DumbbellHold(1, "both" if together else "one"))).perform(body)
     contact = motion.support.contact
@@ -299,13 +301,13 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
         both, held = batch.setting(0, 10.0).both_sides, batch.setting(0, 10.0).grip
         if attachment and held != attachment:
             continue
-        if (together and not both) or (support.one_side and both):
+        if (together and not both and contact != "hips") or (support.one_side and both):
             continue
         kept = usable_places(kind, motion, batch, BAR_ASIDE if attachment else 0.0)
-        if group.region == "scapula":
-            on_scapula = motion.moment("scapula", Push(contact, point, law.force(point)))
-            load = -np.einsum("npi,pi->np", on_scapula, motion.direction(group))
-        elif support.base == "feet":
+        if group.region in ("scapula", "flank"):
+            moved = motion.moment(group.region, Push(contact, point, law.force(point), mirrored=both))
+            load = -np.einsum("npi,pi->np", moved, motion.direction(group))
+        elif support.base != "seat":
             moment = motion.response(Push(contact, point, law.force(point)))[group.region]
             load = -dot(moment, motion.direction(group))
         elif group.region == "trunk":

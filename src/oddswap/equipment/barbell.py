@@ -133,7 +133,7 @@ class Barbell(KitItem):
             return False
         # Hanging from the hands a bar meets the legs, but for lifts made for it.
         hangs = bearing.contact == "hand" and (bearing.base == "seat" or bearing.bar_hangs)
-        return hangs or bearing.contact in ("back", "hips")
+        return hangs or bearing.contact == "back" or (bearing.contact == "hips" and not bearing.line_on_feet)
 
     def law(self, hands: int = 2) -> Bar:
         """Its weight."""

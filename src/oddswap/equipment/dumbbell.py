@@ -156,15 +156,15 @@ class Dumbbells(KitItem):
         return 1.6, 0.5
 
     def serves(self, bearing: Bearing) -> bool:
-        """In hands; across the hips one."""
-        return super().serves(bearing) or bearing.contact == "hips"
+        """In hands; across the hips one, where it can lie there."""
+        return super().serves(bearing) or (bearing.contact == "hips" and not bearing.line_on_feet)
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One: in the hand."""
         if scene.contact == "hips":
             yield Placements(Weight(), 1, lambda i, amount: DumbbellHold(amount, "one", held=ON_HIPS))
             return
-        hands: Literal["both", "one"] = "both" if self.pairs else "one"
+        hands: Literal["both", "one"] = "both" if self.pairs and scene.both else "one"
         yield Placements(Weight(), 1, lambda i, amount: DumbbellHold(amount, hands))
 
     @property

@@ -31,6 +31,7 @@ COORDINATES = {
     "arm": ARM_COORDINATES,
     "leg": LEG_COORDINATES,
     "trunk": ("trunk flexion",),
+    "flank": ("side bend",),
     "scapula": ("scapula forward", "scapula up"),
     "wrist": ("wrist flexion",),
 }
@@ -102,8 +103,8 @@ class Motion:
 
     @property
     def between_legs(self) -> bool:
-        """Whether what the hands hold hangs between the legs, so that a line may pass there."""
-        return self.hold == "between"
+        """Whether what is held or hangs from the hips is between the legs, so that a line may pass there."""
+        return self.hold == "between" or (self.support.contact == "hips" and self.support.base == "feet at a hold")
 
     @property
     def regions(self) -> tuple[str, ...]:
@@ -167,6 +168,8 @@ class Motion:
             return self._scapula(push)
         if region == "wrist":
             return self._wrist(push)
+        if region == "flank":
+            return self._flank(push)
         mask = LOADS[push.contact].get(region)
         if mask is None:
             return np.zeros((*force.shape[:-1], 5))
@@ -213,6 +216,17 @@ class Motion:
         about = about if push.couple is None else about + push.couple
         return np.asarray(dot(about, np.broadcast_to(self.arm.thumb, about.shape))[..., None])
 
+    def _flank(self, push: Push) -> Floats:
+        """Moment of a force about the middle of the lower back, toward the left, N·m, (..., pose, 1).
+
+        What bears on both sides alike turns the trunk to neither.
+        """
+        if push.contact not in ABOVE_LUMBOSACRAL or push.mirrored:
+            return np.zeros((*push.force.shape[:-1], 1))
+        about = cross(push.point - self.joints["lumbosacral"], push.force)
+        about = about if push.couple is None else about + push.couple
+        return np.asarray(-dot(about, np.broadcast_to(self.skeleton.pelvis[..., 0], about.shape))[..., None])
+
     def hinges(self, region: str) -> Sequence[tuple[Floats, Floats]]:
         """A region's joints from the trunk outward, m, (pose, xyz), and what turns there, columns, (pose, xyz, axis)."""
         arm, leg = self.arm, self.leg
@@ -240,6 +254,9 @@ class Motion:
             elif region == "wrist":
                 hand = np.broadcast_to(pull[:, HAND], (len(self.part), 3))
                 out[region] = self._wrist(Push("hand", self.arm.centres[:, 2], hand))
+            elif region == "flank":
+                about = cross(at.centres - self.joints["lumbosacral"][:, None], pull * at.upper[:, None]).sum(axis=1)
+                out[region] = -dot(about, at.pelvis[..., 0])[:, None]
             elif region == "trunk":
                 bears = pull * at.upper[:, None]
                 out[region] = self._forward(at.centres - self.joints["lumbosacral"][:, None], bears)[:, None]

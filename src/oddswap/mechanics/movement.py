@@ -22,6 +22,7 @@ Base = Literal[
     "seat",
     "feet",
     "two feet",
+    "feet at a hold",
     "hands",
     "hands and feet",
     "hands and knees",
@@ -48,6 +49,7 @@ class Path:
         other_leg: The left leg's where it does not mirror the right, mirrored, (pose, 5).
         lean: How far the torso pitches forward of the stance, radians, (pose,) or one value.
         lumbar: How far the torso is bent forward on the pelvis, radians.
+        side: How far it is bent to the left on it, radians, (pose,); None for not at all.
         scapula: Shift of the shoulder centre, torso frame, parts of stature, (pose, xyz).
         hold: Where arms are that only hold.
     """
@@ -58,6 +60,7 @@ class Path:
     other_leg: Floats | None = None
     lean: Floats | float = 0.0
     lumbar: Floats | float = 0.0
+    side: Floats | None = None
     scapula: Floats | None = None
     hold: Hold = "rest"
 
@@ -143,7 +146,7 @@ class BodySupport:
         rest_cm: Height of what stays in place, cm.
         hand_cm: Height that the hands are held at, cm.
         thigh: ``held`` where seat or pad carries the moment about the hip; ``rests`` where a seat carries only its weight.
-        one_side: Whether one leg works while the other stands.
+        one_side: Whether one side works at a time: one leg while the other stands, one flank while the other gives way.
         one_foot: Whether the body stands on one leg, whatever the hands hold.
         across_cm: How far off the hand's middle it is loaded as a rule, thumb side positive, cm.
         knee_locked: Whether the straight knee's own stop, or a pad next to it, carries the moment about the knee.
@@ -166,7 +169,7 @@ class BodySupport:
     @property
     def body_alone(self) -> bool:
         """Whether the body is all that is lifted: it rests on what it would have to hold a load with, or holds none."""
-        holds = self.base in ("seat", "feet", "two feet", "back and feet", "pad and feet", "thighs and ankles")
+        holds = self.base in ("seat", "feet", "two feet", "feet at a hold", "back and feet", "pad and feet", "thighs and ankles")
         return not holds and not (self.base == "pelvis" and self.contact == "hand")
 
 

@@ -121,6 +121,8 @@ def pose_body(
     rests = movement.support(values).forearm_rests
     if path.arm is not None and not rests:
         coords["arm"] = path.arm.coordinates()
+    if path.side is not None:
+        coords["flank"] = path.side[:, None]
     if path.arm is not None and path.arm.wrist is not None:
         coords["wrist"] = path.arm.wrist[:, None]
     if path.leg is not None:

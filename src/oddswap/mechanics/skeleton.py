@@ -58,10 +58,16 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     """The body of this size along a path; ``sides`` says which working limbs the left side mirrors."""
     count = len(path.part)
     # A trunk that keeps still, and the legs under it, are placed once and shared by all poses.
-    lean, lumbar = np.broadcast_arrays(np.atleast_1d(np.asarray(path.lean, float)), np.asarray(path.lumbar, float))
+    side = np.zeros(1) if path.side is None else path.side
+    lean, lumbar, side = np.broadcast_arrays(
+        np.atleast_1d(np.asarray(path.lean, float)), np.asarray(path.lumbar, float), side
+    )
     trunk_poses = len(lean)
     pitch = stance.pitch + lean
     torso, pelvis = about_y(pitch), about_y(pitch - lumbar)
+    other_torso = torso  # as the left side has it, mirrored
+    if path.side is not None:
+        torso, other_torso = pelvis @ to_left(side) @ about_y(lumbar), pelvis @ to_left(-side) @ about_y(lumbar)
     trunk, extra = body.height("shoulder") - body.height("hip"), tables()["lying"]
     lumbosacral = extra["lumbosacral"] * body.stature
     rests_on_hips = movement.support(values).root == "hips"
@@ -90,14 +96,15 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     right = arm_joints(arm) | leg_joints(leg) | {"shoulder": shoulder}
     works = path.arm is not None, path.leg is not None
     other_arm = arm
-    if works[0] and not sides.arms:
-        other_arm = place_arm(body, resting_arm(trunk_poses), shoulders + torso @ np.array([0, -half, 0]), torso)
+    if (works[0] and not sides.arms) or path.side is not None:
+        high = bend + other_torso @ np.array([0, -half, trunk - lumbosacral])
+        other_arm = place_arm(body, resting_arm(trunk_poses), high, other_torso)
     left_arm = arm_joints(other_arm) | {"shoulder": other_arm.shoulder}
     left_place = leg
     if path.other_leg is not None or (works[1] and not sides.legs):
         other = path.other_leg if path.other_leg is not None else quiet_leg(body, stance, tilt)
         left_place = place_leg(body, other, hip, pelvis)
-    # The mirror plane of the body is y = 0: every pitch turns about y.
+    # The mirror plane of the body is y = 0: every pitch turns about y, and what bends to a side bends to the other in it.
     joints |= {f"right {name}": at for name, at in right.items()}
     joints |= {f"left {name}": at * MIRROR for name, at in (left_arm | leg_joints(left_place)).items()}
     joints = {k: _spread(v, count) for k, v in joints.items()}
@@ -111,6 +118,15 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
         whole = translate(whole, root_shift(movement, whole, values))
     bend_toes(whole.joints)
     return whole
+
+
+def to_left(angle: Floats) -> Floats:
+    """Turns to the left about the axis forward by angles, radians, (pose,), as matrices, (pose, 3, 3)."""
+    out = np.zeros((len(angle), 3, 3))
+    out[:, 0, 0] = 1.0
+    out[:, 1, 1] = out[:, 2, 2] = np.cos(angle)
+    out[:, 1, 2], out[:, 2, 1] = np.sin(angle), -np.sin(angle)
+    return out
 
 
 def bend_toes(joints: dict[str, Floats]) -> None:

@@ -71,10 +71,12 @@ def _two_supports(motion: Motion, kind: Base, left_over: Floats, force: Floats, 
     Both carry upright forces; whatever pushes along the floor is held by the far one. Hanging from a bar the pull leads
     along the forearms instead: heels and bar can hold any push between them, and people let the arms hang in it. A pad that
     slides on rails behind the back pushes square to it, in the mean at the upper back, where the legs have least to do.
+    Hands at a hold ahead of somebody who stands pull or push level, which keeps the body from tipping.
     """
     nears: dict[str, tuple[Contact, Floats]] = {
         "hands and feet": ("hand", motion.arm.grip),
         "hands and knees": ("hand", motion.arm.grip),
+        "feet at a hold": ("hand", motion.arm.grip),
         "back and feet": ("back", bench_edge(motion.body, motion.skeleton)),
         "pad and feet": ("back", bench_edge(motion.body, motion.skeleton)),
         "knees and ankles": ("thigh", motion.leg.knee),
@@ -90,6 +92,8 @@ def _two_supports(motion: Motion, kind: Base, left_over: Floats, force: Floats, 
     way = np.broadcast_to(np.array([0.0, 0.0, 1.0]), near.shape)
     if motion.support.root == "heels":
         way = unit((motion.arm.grip - motion.arm.elbow) * np.array([1.0, 0.0, 1.0]))
+    if kind == "feet at a hold":
+        way = np.broadcast_to(np.array([1.0, 0.0, 0.0]), near.shape)
     if kind == "pad and feet":
         way = motion.skeleton.torso[..., :, 0]
     turning = (about - cross(middle, force))[..., 1]
@@ -101,7 +105,7 @@ def _two_supports(motion: Motion, kind: Base, left_over: Floats, force: Floats, 
         pressed = _press_apart(motion, near, end, below)
         upright, below = upright - pressed / share, below + pressed
     first = Push(hold, near, (0.5 if paired else 1.0) * upright, mirrored=paired)
-    if hold == "hand" and motion.support.hand_cm <= ON_FLOOR_CM and motion.support.root != "heels":
+    if kind.startswith("hands") and motion.support.hand_cm <= ON_FLOOR_CM and motion.support.root != "heels":
         # Hands that the floor holds press toward each other as on a bar.
         first = replace(first, force=motion.press_along_bar(first.force))
     return [first, Push(far, end, _inward(motion, below) if far == "foot" else below, mirrored=both)]

@@ -90,7 +90,7 @@ class Bearing:
     @property
     def carried(self) -> bool:
         """Whether seat, feet or a pad carry the body, which then can hold a load besides."""
-        return self.base in ("seat", "feet", "two feet", "thighs and ankles", "pelvis")
+        return self.base in ("seat", "feet", "two feet", "feet at a hold", "thighs and ankles", "pelvis")
 
 
 @dataclass(frozen=True)
