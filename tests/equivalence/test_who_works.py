@@ -155,7 +155,7 @@ LIFTS = [
           under=(("wrist_extensors", "wrist_flexors"),), ends=("wrist",)),
     Works("reverse wrist curl", up("wrist_curl", dumbbell(5), {"palm": 1.0}, AT_THE_END), "wrist", ("wrist_extensors",),
           under=(("wrist_flexors", "wrist_extensors"),), ends=("wrist",)),
-    Works("side bend", up("side_bend", dumbbell(24, "one")), "flank", ("waist",), ends=("flank", "grip")),
+    Works("side bend", up("side_bend", dumbbell(24, "one")), "waist", ("waist",), ends=("waist", "grip")),
     # Not in the list of thirty-two, but as common.
     Works("deadlift hip", up("deadlift", bar(120)), "hip", ("glute_max",), ("hamstrings",)),
     Works("deadlift back", up("deadlift", bar(120)), "trunk", ("erectors",)),
@@ -266,7 +266,7 @@ def test_a_side_bend_is_held_by_the_other_side_on_its_levers():
     upper = at.upper.astype(bool)
     body = (at.masses[upper] * (middle[:, None, 1] - at.centres[:, upper, 1])).sum(axis=1)
     load = 24 * (middle[:, 1] - p.motion.arm.grip[:, 1])
-    assert p.demand["flank"][:, 0] == pytest.approx(g * (load + body), rel=1e-9)
+    assert p.demand["waist"][:, 0] == pytest.approx(g * (load + body), rel=1e-9)
     # Lengthened and loaded most where the trunk hangs over to the load's side, shortened and past upright at the end.
     waist = p.row("waist")
     assert p.length[waist, 0] < p.length[waist, -1]

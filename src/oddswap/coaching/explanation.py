@@ -71,7 +71,7 @@ END_WORDS = {
     "knee": "muscles at the knee end the set",
     "ankle": "calf ends the set",
     "trunk": "trunk ends the set: brace, or take support",
-    "flank": "side of the waist ends the set",
+    "waist": "side of the waist ends the set",
 }
 """What ends a set where it is not the target, by joint."""
 

@@ -304,7 +304,7 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
         if (together and not both and contact != "hips") or (support.one_side and both):
             continue
         kept = usable_places(kind, motion, batch, BAR_ASIDE if attachment else 0.0)
-        if group.region in ("scapula", "flank"):
+        if group.region in ("scapula", "waist"):
             moved = motion.moment(group.region, Push(contact, point, law.force(point), mirrored=both))
             load = -np.einsum("npi,pi->np", moved, motion.direction(group))
         elif support.base != "seat":

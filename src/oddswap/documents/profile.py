@@ -99,7 +99,7 @@ class ProfileDoc(Result):
     reading: list[str]
     """The moving joint's angle in words at every pose."""
     joint_angles_deg: dict[str, list[float]]
-    """Joint coordinates of the regions that move: shoulder, elbow, forearm; hip, knee, ankle; trunk; scapula; wrist; flank."""
+    """Joint coordinates of the regions that move: shoulder, elbow, forearm; hip, knee, ankle; trunk; scapula; wrist; waist."""
     torques_nm: dict[str, list[float]]
     """Torque that the muscles must give, by joint and axis; the shoulder's axes are the torso's, the hip's the pelvis's."""
     targets: dict[str, TargetCurves]
@@ -109,7 +109,7 @@ class ProfileDoc(Result):
     muscle_lengths_cm: dict[str, list[float]]
     """Muscle-tendon length of every muscle of the table."""
     works: list[str]
-    """Regions that the movement is for: arm, leg, trunk, scapula, wrist, flank."""
+    """Regions that the movement is for: arm, leg, trunk, scapula, wrist, waist."""
     both: bool
     """Whether both sides work alike."""
     positions_m: dict[str, list[list[float]]]

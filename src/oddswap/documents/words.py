@@ -45,6 +45,8 @@ def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:
     support = movement_.support(variant.values)
     if support.base == "pad and feet":
         return [RowDoc(what="Stand", value="back on the sliding pad, feet high on the plate")]
+    if support.one_side and support.contact == "hand":
+        return [RowDoc(what="Stand", value="feet under the hips, knees soft")]
     if support.root == "hips":
         return [RowDoc(what="Stand", value="feet staggered, hips square")]
     return [RowDoc(what="Stand", value="weight over the middle of the foot")]

@@ -192,8 +192,10 @@ class Machine(KitItem):
 
     @property
     def straight(self) -> bool:
-        """Whether its handles run straight and keep their distance: where it presses or pulls along a path."""
-        return self.guide == "path" and not self.converges and movement(self.movement).led in ("pull", "press")
+        """Whether its handles run straight and keep their distance: where it presses or pulls along a path, or a belt at it."""
+        kind = movement(self.movement)
+        hung = kind.support(kind.complete({})).base == "feet at a hold"
+        return self.guide == "path" and not self.converges and (hung or kind.led in ("pull", "press"))
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One, for the movement it is built for."""

@@ -22,7 +22,7 @@ JOINTS = {
     "trunk": ("trunk",),
     "scapula": ("scapula",),
     "wrist": ("wrist",),
-    "flank": ("flank",),
+    "waist": ("waist",),
 }
 BANDS: tuple[tuple[float, Band], ...] = ((0.35, "main"), (0.20, "strong"), (0.08, "some"), (0.0, "little"))
 TELLING = 0.15

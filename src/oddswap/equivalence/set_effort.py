@@ -23,7 +23,7 @@ from oddswap.mechanics.muscles import Group
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Floats
 
-JOINTS = {"arm": ("shoulder", "elbow"), "leg": ("hip", "knee", "ankle"), "trunk": ("trunk",), "wrist": ("wrist",), "flank": ("flank",)}
+JOINTS = {"arm": ("shoulder", "elbow"), "leg": ("hip", "knee", "ankle"), "trunk": ("trunk",), "wrist": ("wrist",), "waist": ("waist",)}
 """Joints whose muscles may end a set, by region."""
 AT_CHEST = 2.0
 """Choice of a lift on the feet where the arms hold its load before the chest."""
@@ -195,7 +195,7 @@ def moving_joints(motion: Motion) -> set[str]:
         "leg": {"hip": (0, 1, 2), "knee": (3,), "ankle": (4,)},
         "trunk": {"trunk": (0,)},
         "wrist": {"wrist": (0,)},
-        "flank": {"flank": (0,)},
+        "waist": {"waist": (0,)},
     }
     out = set()
     for region, joints in names.items():

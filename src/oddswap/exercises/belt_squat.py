@@ -12,16 +12,21 @@ from oddswap.mechanics.types import Floats
 
 LEAN = np.radians(20.0)
 """How far the trunk leans at the bottom (own estimate)."""
+TIPPED = 0.7
+"""How far the hips are behind the feet at the top, parts of how far they are at the bottom (own estimate)."""
 
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """Thigh and shank by depth from the bottom up; hands at a hold keep the balance, the trunk stays nearly upright."""
-    d, depth, shin = 1 - s, np.radians(values["depth_deg"]), np.radians(values["shin_deg"])
-    thigh, lean = depth * d, LEAN * d
-    # The hips go back in step with how far they sink, so that they rise straight under the line.
+    depth, shin = np.radians(values["depth_deg"]), np.radians(values["shin_deg"])
     long, short = body.length("thigh"), body.length("shank")
-    back = (long * np.sin(depth) - short * np.sin(shin)) * (1 - np.cos(thigh)) / (1 - np.cos(depth))
-    shank = np.arcsin((long * np.sin(thigh) - back) / short)
+    lowest = long * np.sin(depth) - short * np.sin(shin)
+    # Held by the hands one stands tipped back a little, so that the hips rise nearly straight.
+    tipped = np.arcsin(TIPPED * lowest / (long + short))
+    thigh = depth + (tipped - depth) * s
+    sunk = (np.cos(tipped) - np.cos(thigh)) / (np.cos(tipped) - np.cos(depth))
+    shank = np.arcsin((long * np.sin(thigh) - lowest * (TIPPED + (1 - TIPPED) * sunk)) / short)
+    lean = LEAN * (1 - s)
     return Path(s, leg=leg_angles(s, thigh + lean, thigh + shank, shank, np.radians(-10), 0.0), lean=lean, hold="ahead")
 
 

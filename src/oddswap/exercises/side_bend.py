@@ -24,7 +24,7 @@ MOVEMENT = Movement(
     ),
     targets=("waist",),
     hinge="lumbosacral",
-    reading=lambda coords: np.degrees(coords["flank"][:, 0]),
+    reading=lambda coords: np.degrees(coords["waist"][:, 0]),
     reading_words=lambda degrees: f"trunk bent {abs(degrees):.0f}° {'away from' if degrees > 0 else 'toward'} the load",
     path=path,
     variants=fixed_variants(Variant({})),

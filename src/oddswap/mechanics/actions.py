@@ -17,7 +17,7 @@ from oddswap.mechanics.types import Floats
 TURNING = 0.35
 """What turning a limb about its own axis counts against swinging it (own estimate): hands and arms turn along in most lifts."""
 ARM, LEG, TRUNK, SCAPULA = slice(0, 6), slice(6, 11), slice(11, 12), slice(12, 14)
-WRIST, FLANK = slice(14, 15), slice(15, 16)
+WRIST, WAIST = slice(14, 15), slice(15, 16)
 ARM_SWING = slice(0, 4)
 """Where each region's actions stand."""
 
@@ -28,7 +28,7 @@ class LiftKind:
 
     Args:
         actions: Joint actions from the lengthened to the shortened end: the shoulder's swing in the torso frame, its turn,
-            elbow, forearm, hip (three), knee, ankle, trunk, shoulder blade (two), wrist, flank, (..., action).
+            elbow, forearm, hip (three), knee, ankle, trunk, shoulder blade (two), wrist, waist, (..., action).
         shortening: How far every muscle shortens times its greatest force, (..., muscle).
     """
 
@@ -43,7 +43,7 @@ class LiftKind:
     def joints(self) -> dict[str, float]:
         """How much each joint moves, parts of all, by name; of one kind."""
         places = {"shoulder": ARM_SWING, "elbow": slice(4, 5), "hip": slice(6, 9), "knee": slice(9, 10), "ankle": slice(10, 11)}
-        every = places | {"trunk": TRUNK, "shoulder blade": SCAPULA, "wrist": WRIST, "flank": FLANK}
+        every = places | {"trunk": TRUNK, "shoulder blade": SCAPULA, "wrist": WRIST, "waist": WAIST}
         return {name: float(np.linalg.norm(self.actions[at])) for name, at in every.items()}
 
     def likeness(self, other: LiftKind) -> Floats:
@@ -57,7 +57,7 @@ def _scaled(vector: Floats) -> Floats:
 
 def _actions(motion: Motion) -> Floats:
     """Angles from the first to the last pose, radians, (action,); what turns about a limb's own axis counts for less."""
-    out, coords = np.zeros(FLANK.stop), motion.coords
+    out, coords = np.zeros(WAIST.stop), motion.coords
     if "arm" in coords:
         out[ARM] = [*_shoulder(coords["arm"]), *(coords["arm"][-1, 3:] - coords["arm"][0, 3:])]
         out[5] *= TURNING
@@ -70,8 +70,8 @@ def _actions(motion: Motion) -> Floats:
         out[SCAPULA] = coords["scapula"][-1] - coords["scapula"][0]
     if "wrist" in coords:
         out[WRIST] = coords["wrist"][-1] - coords["wrist"][0]
-    if "flank" in coords:
-        out[FLANK] = coords["flank"][-1] - coords["flank"][0]
+    if "waist" in coords:
+        out[WAIST] = coords["waist"][-1] - coords["waist"][0]
     return out
 
 

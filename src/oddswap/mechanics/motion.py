@@ -31,7 +31,7 @@ COORDINATES = {
     "arm": ARM_COORDINATES,
     "leg": LEG_COORDINATES,
     "trunk": ("trunk flexion",),
-    "flank": ("side bend",),
+    "waist": ("side bend",),
     "scapula": ("scapula forward", "scapula up"),
     "wrist": ("wrist flexion",),
 }
@@ -168,8 +168,8 @@ class Motion:
             return self._scapula(push)
         if region == "wrist":
             return self._wrist(push)
-        if region == "flank":
-            return self._flank(push)
+        if region == "waist":
+            return self._waist(push)
         mask = LOADS[push.contact].get(region)
         if mask is None:
             return np.zeros((*force.shape[:-1], 5))
@@ -216,7 +216,7 @@ class Motion:
         about = about if push.couple is None else about + push.couple
         return np.asarray(dot(about, np.broadcast_to(self.arm.thumb, about.shape))[..., None])
 
-    def _flank(self, push: Push) -> Floats:
+    def _waist(self, push: Push) -> Floats:
         """Moment of a force about the middle of the lower back, toward the left, N·m, (..., pose, 1).
 
         What bears on both sides alike turns the trunk to neither.
@@ -254,7 +254,7 @@ class Motion:
             elif region == "wrist":
                 hand = np.broadcast_to(pull[:, HAND], (len(self.part), 3))
                 out[region] = self._wrist(Push("hand", self.arm.centres[:, 2], hand))
-            elif region == "flank":
+            elif region == "waist":
                 about = cross(at.centres - self.joints["lumbosacral"][:, None], pull * at.upper[:, None]).sum(axis=1)
                 out[region] = -dot(about, at.pelvis[..., 0])[:, None]
             elif region == "trunk":

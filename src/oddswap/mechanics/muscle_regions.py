@@ -29,7 +29,7 @@ AXES = {
     "leg": ("hip x", "hip y", "hip z", "knee flexion", "ankle dorsiflexion"),
     "wrist": ("wrist flexion",),
     "trunk": ("trunk flexion",),
-    "flank": ("flank bend",),
+    "waist": ("waist bend",),
     "scapula": ("scapula up", "scapula forward"),
 }
 """What the components of every moment and moment-arm vector are about, by region and in this order."""
@@ -60,7 +60,7 @@ class Region:
     """The muscles of one region.
 
     Args:
-        name: ``arm``, ``leg``, ``trunk``, ``flank``, ``scapula`` or ``wrist``.
+        name: ``arm``, ``leg``, ``trunk``, ``waist``, ``scapula`` or ``wrist``.
         arrays: The shipped table.
         settings: The parsed ``muscles.toml``.
     """

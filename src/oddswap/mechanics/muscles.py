@@ -3,7 +3,7 @@
 A compact table, fitted to an open musculoskeletal dataset by ``tools/build_muscle_table.py``, is evaluated with NumPy
 alone; the corrections of ``data/muscles.toml`` are added on top. Muscles come in regions that share no joint: *arm* (three
 moment axes about the shoulder centre in the torso frame, elbow flexion, forearm pronation), *leg* (three about the hip
-centre in the pelvis frame, knee flexion, ankle dorsiflexion), *trunk* (forward flexion), *flank* (bending to one side),
+centre in the pelvis frame, knee flexion, ankle dorsiflexion), *trunk* (forward flexion), *waist* (bending to one side),
 *scapula* (up and forward about the collarbone's inner end) and *wrist* (flexion). A moment arm is a moment vector per unit of muscle force over the region's
 axes, m. Inside, poses stand last in memory, so that one operation runs over all of them; outside they come first, as views.
 """
@@ -40,7 +40,7 @@ REGIONS: dict[str, type[Region]] = {
     "trunk": HingeMuscles,
     "scapula": ScapulaMuscles,
     "wrist": HingeMuscles,
-    "flank": HingeMuscles,
+    "waist": HingeMuscles,
 }
 """Regions that share no joint, by name."""
 

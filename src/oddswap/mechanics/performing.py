@@ -122,7 +122,7 @@ def pose_body(
     if path.arm is not None and not rests:
         coords["arm"] = path.arm.coordinates()
     if path.side is not None:
-        coords["flank"] = path.side[:, None]
+        coords["waist"] = path.side[:, None]
     if path.arm is not None and path.arm.wrist is not None:
         coords["wrist"] = path.arm.wrist[:, None]
     if path.leg is not None:

@@ -38,7 +38,8 @@ export function pieces(profile: Profile, i: number, view: View): Piece[] {
     c(rib(0.42, 1, 0.32), 0.05),
     c(rib(0.42, -1, 0.32), 0.05),
   ]);
-  put('chest', 'body', [
+  const trunk = ['trunk', 'waist'].some((r) => profile.works.includes(r)) ? 'limb' : 'body';
+  put('chest', trunk, [
     c(rib(0.42, 1, 0.32), 0.05),
     c(rib(0.42, -1, 0.32), 0.05),
     c(rib(0.74, 1, 0.5), 0.061),
