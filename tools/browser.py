@@ -62,7 +62,7 @@ class DemoServer:
 
     def _fork(self) -> str:
         self.port = self.port or free_port()
-        line = ["serve", *self.demo, *self.options, "--data", str(self.data), "--port", str(self.port)]
+        line = ["serve", "--workers", "1", *self.demo, *self.options, "--data", str(self.data), "--port", str(self.port)]
         self.process = FORKS.Process(target=main, args=(line,), daemon=True)
         self.process.start()
         address = f"http://127.0.0.1:{self.port}"

@@ -38,6 +38,8 @@ from oddswap.store.opening import StoreError, backup, connected, restore
 
 D = TypeVar("D", bound=BaseModel)
 BAD_INPUT = 2
+MOST_SEARCHING = 4
+"""Processes that search beside the one that answers, where nobody names a number: each holds some 300 MB."""
 DEMO_DATA = Path("var/odd-swap.db")
 
 
@@ -143,7 +145,7 @@ def serve(options: argparse.Namespace) -> None:
 
     signing_in = options.sign_in or not is_own_machine(options.host)
     with listen(options.port, options.host) as own:
-        run(own, data_path(options), options.demo, signing_in)
+        run(own, data_path(options), options.demo, signing_in, options.workers)
 
 
 def is_own_machine(host: str) -> bool:
@@ -243,6 +245,12 @@ def parser() -> argparse.ArgumentParser:
     one.add_argument("--port", type=port_number, default=8765, help="port on this machine (default 8765; 0 picks a free one)")
     one.add_argument("--host", default="127.0.0.1", help="address to answer at; beyond this machine coaches sign in")
     one.add_argument("--sign-in", action="store_true", help="coaches sign in on this machine too")
+    one.add_argument(
+        "--workers",
+        type=worker_count,
+        default=min(os.cpu_count() or 1, MOST_SEARCHING),
+        help=f"processes that search many lines (default: one a core, {MOST_SEARCHING} at most)",
+    )
     one.add_argument("--demo", action="store_true", help="fill an empty database with demo data")
     one.set_defaults(run=serve)
 

@@ -18,7 +18,8 @@ import uvicorn
 from uvicorn.protocols.http.h11_impl import H11Protocol
 
 from oddswap.api.app import create_app
-from oddswap.application.starting import start
+from oddswap.application.beside import search_in
+from oddswap.application.starting import start, tables_of
 from oddswap.store.acting import coaches
 from oddswap.store.models import database
 from oddswap.store.opening import StoreError, connected
@@ -108,13 +109,21 @@ def require_passwords() -> None:
             raise StoreError("no coach can sign in yet. Set a password first: odd-swap coach NAME")
 
 
-def run(own: socket.socket, data: Path, demo: bool, signing_in: bool = False) -> None:
+def run(own: socket.socket, data: Path, demo: bool, signing_in: bool = False, workers: int = 1) -> None:
     """Serve on a socket until a signal; then leave, searches under way included.
+
+    Args:
+        own: The socket.
+        data: The database.
+        demo: Whether an empty one is filled with demo data.
+        signing_in: Whether coaches sign in.
+        workers: Processes in which many lines are searched.
 
     Raises:
         StoreError: If the database cannot be used.
     """
     start(data, demo)
+    search_in(workers, tables_of(data))
     if signing_in:
         require_passwords()
     # Searches take turns with answering more often, so that a short question waits for them less than a twentieth of a second.

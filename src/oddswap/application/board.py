@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
+from oddswap.application.beside import search_beside
 from oddswap.application.inputs import core_place
 from oddswap.application.jobs import LONG_WORK
 from oddswap.application.matching import watched_match
@@ -55,8 +56,10 @@ def choose_session(
     options: list[list[Option]] = []
     found: list[tuple[int, list[SwapDoc]]] = []
     nothing: dict[int, str] = {}
+    wanted = [line for number, line in lines if number not in accepted]
+    search_beside(client, wanted, place, ranking, lambda part: LONG_WORK.tell(name, part))
     for done, (number, line) in enumerate(lines):
-        LONG_WORK.tell(name, done / len(lines))
+        LONG_WORK.tell(name, max(done / len(lines), LONG_WORK.part(name) or 0.0))
         swaps = [accepted[number]] if number in accepted else []
         if not swaps:
             own = match_digest(client, line, place, ranking)

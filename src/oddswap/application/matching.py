@@ -5,7 +5,7 @@ from __future__ import annotations
 from oddswap.application.fields import name_field
 from oddswap.application.inputs import core_place, core_prescription
 from oddswap.application.jobs import LONG_WORK
-from oddswap.application.kept_matches import NOTHING, drop_kept, keep_match, read_match
+from oddswap.application.kept_matches import NOTHING, drop_kept, keep_match, read_match, times_dropped
 from oddswap.application.versions import match_digest
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.match import MatchDoc, SwapsDoc, match_doc
@@ -46,7 +46,7 @@ def watched_match(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: Ra
         DomainError: See ``match_line``.
         AbandonedError: Once nobody wants it.
     """
-    name = match_digest(client, line, place, ranking)
+    name, begun = match_digest(client, line, place, ranking), times_dropped()
 
     def work() -> MatchDoc:
         kept = read_match(name, client.units)
@@ -55,9 +55,9 @@ def watched_match(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: Ra
         try:
             found = _search(client, line, place, ranking, name)
         except DomainError as nothing:
-            keep_match(name, client.units, nothing)
+            keep_match(name, client.units, nothing, begun)
             raise
-        keep_match(name, client.units, found)
+        keep_match(name, client.units, found, begun)
         return found
 
     with shown_in(client.units):

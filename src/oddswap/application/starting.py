@@ -15,6 +15,11 @@ MATCHES_BYTES = 200_000_000
 """Size of all matches that are kept together, some 4,000."""
 
 
+def tables_of(path: Path) -> Path:
+    """The file beside a database in which its reach tables are kept."""
+    return path.with_suffix(".reach")
+
+
 def start(path: Path, demo: bool = False) -> None:
     """Make ``path`` the database of this process; with ``demo`` an empty one is filled with demo data.
 
@@ -22,7 +27,7 @@ def start(path: Path, demo: bool = False) -> None:
         StoreError: If the file is no database or cannot be migrated.
     """
     open_store(path)
-    use_disk_cache(DiskCache(path.with_suffix(".reach"), rules_digest()))
+    use_disk_cache(DiskCache(tables_of(path), rules_digest()))
     keep_matches_in(DiskCache(path.with_suffix(".matches"), words_digest(), MATCHES_BYTES))
     if demo:
         load_demo()

@@ -65,7 +65,12 @@ def quantity(motion: Motion, of: str) -> Floats | None:
     if of == "carried":
         return np.array([float(motion.support.contact == "back")])
     if of == "lean":
-        rests = motion.stance.kind in ("bench", "chest_supported") or motion.support.base not in ("seat", "feet", "two feet", "feet at a hold")
+        rests = motion.stance.kind in ("bench", "chest_supported") or motion.support.base not in (
+            "seat",
+            "feet",
+            "two feet",
+            "feet at a hold",
+        )
         upright = motion.skeleton.torso[:, 2, 2]
         return None if rests else np.degrees(np.arccos(np.clip(upright, -1.0, 1.0)))
     if "arm" in motion.coords and of in ("behind", "wide"):

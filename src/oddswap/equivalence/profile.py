@@ -91,7 +91,8 @@ class Profile:
 
         Args:
             group: Muscle group.
-            joint: ``shoulder``, ``elbow``, ``forearm``, ``hip``, ``knee``, ``ankle``, ``trunk``, ``waist``, ``scapula`` or ``wrist``.
+            joint: ``shoulder``, ``elbow``, ``forearm``, ``hip``, ``knee``, ``ankle``, ``trunk``, ``waist``, ``scapula`` or
+                ``wrist``.
         """
         g = muscle_table().groups[group]
         shares, moment_arm = self.shown[g.region], self.motion.muscles[g.region].moment_arm

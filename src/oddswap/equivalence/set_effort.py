@@ -23,7 +23,13 @@ from oddswap.mechanics.muscles import Group
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Floats
 
-JOINTS = {"arm": ("shoulder", "elbow"), "leg": ("hip", "knee", "ankle"), "trunk": ("trunk",), "wrist": ("wrist",), "waist": ("waist",)}
+JOINTS = {
+    "arm": ("shoulder", "elbow"),
+    "leg": ("hip", "knee", "ankle"),
+    "trunk": ("trunk",),
+    "wrist": ("wrist",),
+    "waist": ("waist",),
+}
 """Joints whose muscles may end a set, by region."""
 AT_CHEST = 2.0
 """Choice of a lift on the feet where the arms hold its load before the chest."""

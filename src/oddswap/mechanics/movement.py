@@ -169,7 +169,15 @@ class BodySupport:
     @property
     def body_alone(self) -> bool:
         """Whether the body is all that is lifted: it rests on what it would have to hold a load with, or holds none."""
-        holds = self.base in ("seat", "feet", "two feet", "feet at a hold", "back and feet", "pad and feet", "thighs and ankles")
+        holds = self.base in (
+            "seat",
+            "feet",
+            "two feet",
+            "feet at a hold",
+            "back and feet",
+            "pad and feet",
+            "thighs and ankles",
+        )
         return not holds and not (self.base == "pelvis" and self.contact == "hand")
 
 

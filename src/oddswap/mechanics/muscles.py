@@ -4,8 +4,9 @@ A compact table, fitted to an open musculoskeletal dataset by ``tools/build_musc
 alone; the corrections of ``data/muscles.toml`` are added on top. Muscles come in regions that share no joint: *arm* (three
 moment axes about the shoulder centre in the torso frame, elbow flexion, forearm pronation), *leg* (three about the hip
 centre in the pelvis frame, knee flexion, ankle dorsiflexion), *trunk* (forward flexion), *waist* (bending to one side),
-*scapula* (up and forward about the collarbone's inner end) and *wrist* (flexion). A moment arm is a moment vector per unit of muscle force over the region's
-axes, m. Inside, poses stand last in memory, so that one operation runs over all of them; outside they come first, as views.
+*scapula* (up and forward about the collarbone's inner end) and *wrist* (flexion). A moment arm is a moment vector per unit of
+muscle force over the region's axes, m. Inside, poses stand last in memory, so that one operation runs over all of them; outside
+they come first, as views.
 """
 
 from __future__ import annotations

@@ -59,9 +59,7 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     count = len(path.part)
     # A trunk that keeps still, and the legs under it, are placed once and shared by all poses.
     side = np.zeros(1) if path.side is None else path.side
-    lean, lumbar, side = np.broadcast_arrays(
-        np.atleast_1d(np.asarray(path.lean, float)), np.asarray(path.lumbar, float), side
-    )
+    lean, lumbar, side = np.broadcast_arrays(np.atleast_1d(np.asarray(path.lean, float)), np.asarray(path.lumbar, float), side)
     trunk_poses = len(lean)
     pitch = stance.pitch + lean
     torso, pelvis = about_y(pitch), about_y(pitch - lumbar)

@@ -71,8 +71,7 @@ these centimetres (own estimates): what it lacks makes no difference that a map 
 
 
 def serves_line(bearing: Bearing) -> bool:
-    """Whether a line of pull can load a variant: a hand or, by a cuff, a shank; by hand or hips on the feet only lifts made for a
-    line."""
+    """Whether a line can load a variant: a hand or, by a cuff, a shank; on the feet hand or hips, in lifts made for it."""
     if not bearing.carried:
         return False
     made_for = bearing.contact in ("hand", "hips") and bearing.line_on_feet

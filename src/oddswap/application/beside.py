@@ -1,0 +1,187 @@
+"""Many lines searched at a time, in processes beside this one: Python computes on one core a process."""
+
+from __future__ import annotations
+
+import os
+import signal
+import sys
+import threading
+from collections.abc import Callable, Sequence
+from concurrent.futures import FIRST_COMPLETED, ProcessPoolExecutor, wait
+from concurrent.futures.process import BrokenProcessPool
+from multiprocessing import get_context
+from pathlib import Path
+
+from oddswap.application.jobs import LONG_WORK
+from oddswap.application.kept_matches import are_kept, keep_packed, pack, times_dropped
+from oddswap.application.matching import forget_matches, match_line, watched_match
+from oddswap.application.versions import map_digest, match_digest, rules_digest
+from oddswap.documents.client import ClientDoc
+from oddswap.documents.place import PlaceDoc
+from oddswap.documents.program import LineDoc
+from oddswap.documents.ranking import RankDoc
+from oddswap.equivalence.cache import SharedCache
+from oddswap.equivalence.index import use_disk_cache, use_threads
+from oddswap.errors import DomainError
+from oddswap.store.disk_cache import DiskCache
+
+FEW = 3
+"""Lines up to which no process is started for."""
+IDLE_S = 120.0
+"""After how long without work the processes end: each holds as much memory as a small program, s."""
+LOOKS_S = 0.2
+"""How often who waits tells how far the work is, s."""
+POLITE = 5
+"""How far these processes stand back behind the one that answers (the system's nice value)."""
+
+
+class Processes:
+    """Processes that search, started when there is work for them and ended when there was none for a while.
+
+    Args:
+        count: How many.
+        tables: The file in which reach tables are kept.
+    """
+
+    def __init__(self, count: int, tables: Path) -> None:
+        self.count, self._tables = count, tables
+        self._pool: ProcessPoolExecutor | None = None
+        self._users = 0
+        self._lock = threading.Lock()
+        self._end: threading.Timer | None = None
+
+    def __enter__(self) -> ProcessPoolExecutor:
+        with self._lock:
+            self._users += 1
+            if self._end is not None:
+                self._end.cancel()
+            if self._pool is None:
+                self._pool = ProcessPoolExecutor(
+                    self.count, get_context("spawn"), initializer=_begin, initargs=(str(self._tables),)
+                )
+            return self._pool
+
+    def __exit__(self, *error: object) -> None:
+        with self._lock:
+            self._users -= 1
+            if error[0] is BrokenProcessPool:
+                self._pool = None
+            if not self._users:
+                self._end = threading.Timer(IDLE_S, self.close)
+                self._end.daemon = True
+                self._end.start()
+
+    def close(self) -> None:
+        """End the processes, unless somebody waits for them again."""
+        with self._lock:
+            if self._pool is not None and not self._users:
+                self._pool.shutdown(wait=False, cancel_futures=True)
+                self._pool = None
+
+
+_processes: Processes | None = None
+_with_tables: SharedCache[str, bool] = SharedCache(256)
+"""Clients and places, by digest, whose tables were made since the start."""
+
+
+def search_in(count: int, tables: Path) -> None:
+    """Search many lines in so many processes from now on; with one, in this process alone.
+
+    Args:
+        count: How many.
+        tables: The file in which reach tables are kept.
+    """
+    global _processes
+    _processes = Processes(count, tables) if count > 1 else None
+
+
+def search_beside(
+    client: ClientDoc, lines: Sequence[LineDoc], place: PlaceDoc, ranking: RankDoc, tell: Callable[[float], None]
+) -> None:
+    """Search lines that were not searched yet, so that ``watched_match`` finds them kept; does nothing where these are few, or
+    where there are no processes to do it.
+
+    What cannot be searched is left for who asks for it, to be told why.
+
+    Args:
+        client: Who.
+        lines: What is prescribed.
+        place: Where.
+        ranking: Lens and filters.
+        tell: Told the part done, 0 to 1.
+
+    Raises:
+        AbandonedError: Once ``tell`` says that nobody wants it.
+    """
+    if _processes is None:
+        return
+    names = {match_digest(client, line, place, ranking): line for line in lines}
+    known = are_kept(list(names), client.units)
+    left = [(name, line) for name, line in names.items() if name not in known]
+    if len(left) <= FEW:
+        return
+    try:
+        with _processes as pool:
+            _share_out(pool, client, left, place, ranking, tell)
+    except BrokenProcessPool:
+        return
+
+
+def _share_out(
+    pool: ProcessPoolExecutor,
+    client: ClientDoc,
+    lines: Sequence[tuple[str, LineDoc]],
+    place: PlaceDoc,
+    ranking: RankDoc,
+    tell: Callable[[float], None],
+) -> None:
+    """Search lines, by name, the first one here where its tables are to be made: all others have them in common."""
+    texts, begun = (client.model_dump_json(), place.model_dump_json(), ranking.model_dump_json()), times_dropped()
+    tables, left = map_digest(client, place), list(lines)
+    if not _with_tables.known([tables]):
+        pool.submit(os.getpid)  # they start meanwhile
+        _search_here(client, left[0][1], place, ranking, left.pop(0)[0])
+        _with_tables.put({tables: True})
+    under_way = {pool.submit(_search_packed, *texts, line.model_dump_json()): name for name, line in left}
+    waiting = set(under_way)
+    try:
+        while waiting:
+            tell(1 - len(waiting) / len(lines))
+            done, waiting = wait(waiting, LOOKS_S, FIRST_COMPLETED)
+            for future in done:
+                packed = future.result()
+                if packed is not None:
+                    keep_packed(under_way[future], client.units, packed, begun)
+    finally:
+        for future in waiting:
+            future.cancel()
+
+
+def _search_here(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc, name: str) -> None:
+    try:
+        with LONG_WORK.wanted(name):
+            watched_match(client, line, place, ranking)
+    except DomainError:
+        return  # told to who asks for this line
+
+
+def _begin(tables: str) -> None:
+    """Ready a process to search: behind the one that answers, and gone with it without a word."""
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    sys.stderr = Path(os.devnull).open("w", encoding="utf-8")  # noqa: SIM115 - for as long as the process lives
+    if hasattr(os, "nice"):
+        os.nice(POLITE)
+    use_threads(1)
+    use_disk_cache(DiskCache(Path(tables), rules_digest()))
+
+
+def _search_packed(client: str, place: str, ranking: str, line: str) -> bytes | None:
+    """A line's match as it is kept; None for an error that is to be told anew. Arguments are documents as JSON."""
+    who, where = ClientDoc.model_validate_json(client), PlaceDoc.model_validate_json(place)
+    try:
+        found = match_line(who, LineDoc.model_validate_json(line), where, RankDoc.model_validate_json(ranking))
+    except DomainError as nothing:
+        return pack(nothing)
+    finally:
+        forget_matches()  # nobody can ask this process to forget a client
+    return pack(found)
