@@ -6,6 +6,8 @@ from __future__ import annotations
 import multiprocessing
 import os
 import signal
+import time
+from pathlib import Path
 
 import pytest
 
@@ -22,6 +24,7 @@ from oddswap.equivalence.cache import AbandonedError
 from oddswap.errors import DomainError
 from oddswap.store.demo import document
 from oddswap.store.disk_cache import DiskCache
+from vanishing import begin_and_vanish
 
 CLIENT = ClientDoc.model_validate_json(document("client-tobi"))
 PLACE = PlaceDoc.model_validate_json(document("place-spare-room"))
@@ -82,6 +85,19 @@ def test_what_nobody_waits_for_ends_and_what_is_forgotten_is_not_kept(kept):
 
     search_beside(CLIENT, LINES, PLACE, RankDoc(), lambda part: forget_matches())
     assert not are_kept(NAMES, CLIENT.units)
+
+
+def test_they_end_with_the_one_that_answers_however_it_ends(tables):
+    spawn = multiprocessing.get_context("spawn")
+    told = spawn.SimpleQueue()
+    app = spawn.Process(target=begin_and_vanish, args=(tables.path, told))
+    app.start()
+    app.join(60)
+    process = told.get()
+    until = time.monotonic() + 20
+    while Path(f"/proc/{process}").exists():
+        assert time.monotonic() < until, "a process outlives the app"
+        time.sleep(0.05)
 
 
 def test_a_process_that_dies_leaves_its_lines_to_who_asks(kept):

@@ -9,7 +9,7 @@ import threading
 from collections.abc import Callable, Sequence
 from concurrent.futures import FIRST_COMPLETED, ProcessPoolExecutor, wait
 from concurrent.futures.process import BrokenProcessPool
-from multiprocessing import get_context
+from multiprocessing import get_context, parent_process
 from pathlib import Path
 
 from oddswap.application.jobs import LONG_WORK
@@ -167,12 +167,21 @@ def _search_here(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: Ran
 
 def _begin(tables: str) -> None:
     """Ready a process to search: behind the one that answers, and gone with it without a word."""
+    threading.Thread(target=_end_with_parent, daemon=True).start()
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     sys.stderr = Path(os.devnull).open("w", encoding="utf-8")  # noqa: SIM115 - for as long as the process lives
     if hasattr(os, "nice"):
         os.nice(POLITE)
     use_threads(1)
     use_disk_cache(DiskCache(Path(tables), rules_digest()))
+
+
+def _end_with_parent() -> None:
+    """Leave once the process that started this one is gone, however it went."""
+    parent = parent_process()
+    if parent is not None:
+        parent.join()
+        os._exit(0)
 
 
 def _search_packed(client: str, place: str, ranking: str, line: str) -> bytes | None:
