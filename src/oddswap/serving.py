@@ -18,7 +18,7 @@ import uvicorn
 from uvicorn.protocols.http.h11_impl import H11Protocol
 
 from oddswap.api.app import create_app
-from oddswap.application.beside import search_in
+from oddswap.application.beside import end_processes, search_in
 from oddswap.application.starting import start, tables_of
 from oddswap.store.acting import coaches
 from oddswap.store.models import database
@@ -134,6 +134,7 @@ def run(own: socket.socket, data: Path, demo: bool, signing_in: bool = False, wo
         create_app(signing_in=signing_in), log_level="warning", timeout_graceful_shutdown=GRACE_S, http=Protocol
     )
     Server(config, said).run([own])
+    end_processes()
     if not database.is_closed():
         database.close()
     sys.stdout.flush()

@@ -36,7 +36,7 @@ NAMES = [match_digest(CLIENT, line, PLACE, RankDoc()) for line in LINES]
 def _two_processes(tables):
     search_in(2, tables.path)
     yield
-    beside._processes.close()
+    beside.end_processes()
     search_in(1, tables.path)
 
 

@@ -9,7 +9,7 @@ import threading
 from collections.abc import Callable, Sequence
 from concurrent.futures import FIRST_COMPLETED, ProcessPoolExecutor, wait
 from concurrent.futures.process import BrokenProcessPool
-from multiprocessing import get_context, parent_process
+from multiprocessing import active_children, get_context, parent_process
 from pathlib import Path
 
 from oddswap.application.jobs import LONG_WORK
@@ -79,6 +79,16 @@ class Processes:
                 self._pool = None
 
 
+    def end(self) -> None:
+        """End the processes at once, whoever waits for them."""
+        with self._lock:
+            pool, self._pool = self._pool, None
+        if pool is not None:
+            for process in active_children():
+                process.terminate()
+            pool.shutdown(cancel_futures=True)
+
+
 _processes: Processes | None = None
 _with_tables: SharedCache[str, bool] = SharedCache(256)
 """Clients and places, by digest, whose tables were made since the start."""
@@ -93,6 +103,12 @@ def search_in(count: int, tables: Path) -> None:
     """
     global _processes
     _processes = Processes(count, tables) if count > 1 else None
+
+
+def end_processes() -> None:
+    """End what was started, before this process leaves without ado."""
+    if _processes is not None:
+        _processes.end()
 
 
 def search_beside(
