@@ -54,6 +54,14 @@ def test_solids_that_do_pass_through_are_seen(set_up, through):
     assert any(through in name for name in found), found
 
 
+@pytest.mark.parametrize("stature", [1.52, 1.75, 1.97])
+@pytest.mark.parametrize("palm", [0.0, 1.0])
+def test_dumbbells_beyond_the_knees_clear_them_whatever_ones_size(stature, palm):
+    set_up = SetUp("wrist_curl", [DumbbellHold(12)], {"palm": palm}, "bench", 90)
+    deep = penetrations(set_up, profile(Body(stature, 25 * stature**2), set_up, check=False))
+    assert not {pair: m for pair, m in deep.items() if m > GIVES}
+
+
 def test_a_solid_where_it_should_not_be_is_measured_right():
     """A plate's own depth in the floor, known by hand."""
     scene = Scene()

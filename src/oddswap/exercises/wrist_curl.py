@@ -12,7 +12,7 @@ from oddswap.mechanics.leading import arm_along
 from oddswap.mechanics.movement import BodySupport, Movement, Parameter, Path, Values, Variant, always
 from oddswap.mechanics.types import Floats
 
-LEAN, BEHIND = np.radians(55.0), np.radians(40.0)
+LEAN, BEHIND = np.radians(55.0), np.radians(32.0)
 """How far the trunk leans forward for the forearms to lie on the thighs, and how far behind plumb the upper arms hang (own
 estimates)."""
 TURNED = {0.0: -85.0, 1.0: 84.0}
