@@ -15,6 +15,7 @@ from oddswap.equipment.bench import Bench
 from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.counterweight import AssistHold, AssistMachine
 from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
+from oddswap.equipment.handle import Handle
 from oddswap.equipment.machine import Machine, MachineHold
 from oddswap.equipment.station import Station
 from oddswap.equivalence.candidates import evaluate_set_up
@@ -300,3 +301,15 @@ def test_nobody_deadlifts_or_pulls_through_nothing():
         assert keys
         assert not build_reach_table(Body(1.75, 75), empty, keys).rows
     assert build_reach_table(Body(1.75, 75), empty, list_variant_keys(empty, only="romanian_deadlift")).rows
+
+
+def test_a_belt_squat_asks_for_a_belt():
+    straps, belt = Handle("s", "straps", "strap", count=2), Handle("b", "belt", "belt")
+
+    def moved(*kit):
+        squat = line("quads", "squat", BarbellHold(BAR, 60.0, carried=True))
+        return {s.set_up.movement for s in find_swaps(squat, Place("gym", Room(9, 9, 3.5), [*kit, DUMBBELLS]), SAME)}
+
+    assert "belt_squat" in moved(COLUMN, straps, belt)
+    for kit in ((COLUMN, straps), (COLUMN,)):
+        assert "belt_squat" not in moved(*kit)

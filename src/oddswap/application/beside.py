@@ -78,7 +78,6 @@ class Processes:
                 self._pool.shutdown(wait=False, cancel_futures=True)
                 self._pool = None
 
-
     def end(self) -> None:
         """End the processes at once, whoever waits for them."""
         with self._lock:

@@ -169,12 +169,7 @@ class CableColumn(KitItem):
         held = count_fitting(scene.kit, scene.contact)
         if held >= 1:
             yield self.batch("one", hole, distance * np.cos(turned), -distance * np.sin(turned))
-        if (
-            held >= 2
-            and scene.contact != "hips"
-            and self.columns == 2
-            and self.spacing_cm / 100 + 0.3 <= max(scene.room.width, scene.room.length)
-        ):
+        if held >= 2 and self.columns == 2 and self.spacing_cm / 100 + 0.3 <= max(scene.room.width, scene.room.length):
             ahead = np.arange(-1.2, 1.2 + 1e-9, AHEAD)
             hole, forward = (a.ravel() for a in np.meshgrid(holes, ahead[np.abs(ahead) <= room], indexing="ij"))
             half = np.full(hole.shape, self.spacing_cm / 200)

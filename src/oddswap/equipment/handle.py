@@ -13,7 +13,7 @@ from oddswap.equipment.base.fields import EDGE, Name, Real, Whole
 from oddswap.equipment.base.item import KitItem
 from oddswap.mechanics.movement import Contact
 
-ONE_HAND, ONE_LEG, HIPS = ("strap", "loop", "cuff"), ("ankle_cuff", "strap", "loop", "cuff"), ("belt",)
+ONE_HAND, ONE_LEG, BELT = ("strap", "loop", "cuff"), ("ankle_cuff", "strap", "loop", "cuff"), "belt"
 """Attachments that serve one hand, one leg, without a cuff a strap around the foot, and the hips."""
 
 
@@ -43,8 +43,10 @@ def count_handles(kit: Sequence[Any], shapes: Iterable[str]) -> float:
 
 
 def count_fitting(kit: Sequence[Any], contact: Contact) -> float:
-    """How many attachments serve a hand, the hips, or a leg or thigh, at one cable."""
-    return count_handles(kit, {"hand": ONE_HAND, "hips": HIPS}.get(contact, ONE_LEG))
+    """How many attachments serve a hand, a leg or thigh, or the hips, at one line; one belt at most, where it is listed."""
+    if contact == "hips":
+        return float(any(isinstance(k, Handle) and k.shape == BELT for k in kit))
+    return count_handles(kit, ONE_HAND if contact == "hand" else ONE_LEG)
 
 
 SETTING, KIT = None, Handle
