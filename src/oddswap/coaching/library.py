@@ -15,6 +15,7 @@ from oddswap.equipment.base.law import Attachment
 from oddswap.equipment.base.setting import Placements, Setting
 from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.dumbbell import ON_HIPS, DumbbellHold
+from oddswap.equipment.handle import Handle
 from oddswap.equipment.machine import Machine, MachineHold
 from oddswap.equivalence.muscle_work import find_limiting_muscle, target_of, target_share
 from oddswap.equivalence.profile import Profile, profile
@@ -47,6 +48,9 @@ OVERHAND = 60.0
 BAR_ASIDE = 0.06
 """How far a bar is held off thighs and trunk beyond the movement's own way, m (own estimate)."""
 COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
+BEFORE_BELT = 0.7
+"""How far off a pulley is that a belt hangs from, m (own estimate)."""
+BELT = Handle("belt", "belt", "belt")
 BAR = Barbell("bar", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
 BARS = {"kg": BAR, "lb": Barbell("bar", "bar", pounds(45), [PlatePair(pounds(m), 20) for m in (45, 25, 10, 5, 2.5)])}
 """Bar and plates as they are sold in either unit."""
@@ -265,6 +269,9 @@ def usable_places(kind: Movement, motion: Motion, batch: Placements, aside: floa
     kept = np.ones(batch.count, bool)
     for limit in law.limits(motion.point(motion.support.contact)):
         kept &= limit.kept
+    if motion.support.contact == "hips":
+        # A belt hangs from the lowest pulley, half a step ahead.
+        kept &= (far[:, 2] <= far[:, 2].min() + 1e-6) & (far[:, 0] > 0) & (far[:, 0] < BEFORE_BELT)
     off = np.cos(np.radians(rules("reach")["pull_off_deg"]))
     if kind.led == "pull":
         kept &= unit(far - motion.arm.shoulder[0]) @ unit(motion.arm.elbow - motion.arm.shoulder)[0] > off
@@ -293,7 +300,7 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
     motion = (set_up() if kind.led else set_up(DumbbellHold(1, "both" if together else "one"))).perform(body)
     contact = motion.support.contact
     point = motion.point(contact)
-    scene = Scene(body, motion.stance, point, ROOM, [COLUMN], contact=contact)
+    scene = Scene(body, motion.stance, point, ROOM, [COLUMN, *([BELT] if contact == "hips" else [])], contact=contact)
     best: tuple[float, CablePull] | None = None
     for batch in COLUMN.placements(scene):
         law, far = batch.law, batch.law.far_end
@@ -301,7 +308,7 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
         both, held = batch.setting(0, 10.0).both_sides, batch.setting(0, 10.0).grip
         if attachment and held != attachment:
             continue
-        if (together and not both and contact != "hips") or (support.one_side and both):
+        if (together and not both) or (support.one_side and both):
             continue
         kept = usable_places(kind, motion, batch, BAR_ASIDE if attachment else 0.0)
         if group.region in ("scapula", "waist"):
@@ -326,7 +333,8 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
         if score[i] > 0 and (best is None or score[i] > best[0]):
             setting = batch.setting(i, 10.0)
             assert isinstance(setting, CablePull)
-            best = float(score[i]), replace(setting, attachment=Attachment() if contact == "hand" else Attachment(contact))
+            worn = contact not in ("hand", "hips")
+            best = float(score[i]), replace(setting, attachment=Attachment(contact) if worn else Attachment())
     if best is None:
         raise DomainError("kit", "cable", f"no pulley place loads the {group.name} here", "Take another kit")
     return best[1]

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import re
-
 from oddswap.documents.base import Result
 from oddswap.equivalence.set_up import SetUp, is_for_arm
 from oddswap.exercises import movement
@@ -62,9 +60,6 @@ def _handle_words(set_up: SetUp, words: str) -> str:
     """Words of a row with the attachment that the limb takes."""
     if not is_for_arm(set_up):
         words = words.replace("one dumbbell, one arm at a time", "one dumbbell")
-    if set_up.support.contact == "hips":
-        belt = "belt around the hips, the line between the legs"
-        return words if words.startswith("one dumbbell") else re.sub(r"^.*, one side at a time$", belt, words)
     if set_up.support.contact != "hand":
         own = words.replace("strap handles, each hand", "ankle cuffs, each leg").replace("strap handles", "ankle cuffs")
         return own.replace("each hand to the other", "each leg to the other").replace("strap handle", "ankle cuff, or a strap")

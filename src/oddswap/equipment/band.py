@@ -25,7 +25,6 @@ from oddswap.equipment.base.positions import (
     step_position,
 )
 from oddswap.equipment.base.setting import AdjustableParameter, Placements, Setting, SettingRow
-from oddswap.equipment.handle import count_fitting
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import norm
 from oddswap.mechanics.leading import Lead
@@ -137,8 +136,6 @@ class Band(KitItem):
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """Under the feet or around them, and from every anchor height of the place at all sides; long ones folded too."""
         folds = (False, True) if self.curve()[0].length_cm > LONG_CM else (False,)
-        if scene.contact == "hips" and not count_fitting(scene.kit, "hips"):
-            return
         if scene.stance.kind == "sitting":
             around = sole_ahead(scene.body)
             right = np.array([-0.1, 0.0, 0.1])

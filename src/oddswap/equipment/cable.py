@@ -35,11 +35,13 @@ from oddswap.mechanics.movement import Contact
 from oddswap.mechanics.types import Floats
 from oddswap.quantities import cm, kg
 
-Use = Literal["one", "pair", "crossed", "bar", "rope"]
+Use = Literal["one", "pair", "crossed", "bar", "rope", "belt"]
 AHEAD, HOLES = 0.25, 8
 """Grid of the first pass: distances straight ahead or behind, m, and holes at most."""
 PAIRED = ("pair", "crossed")
 """Uses of a pair of columns."""
+HELD_BY = {"bar": "straight bar", "rope": "rope, a strand in each hand", "belt": "belt around the hips, line between the legs"}
+"""Uses of one cable square before the body or behind it, and what it is held by."""
 FARTHEST = 2.4
 """How far from a column people stand, m (own estimate)."""
 
@@ -101,8 +103,8 @@ class CableColumn(KitItem):
         return "cable"
 
     def serves(self, bearing: Bearing) -> bool:
-        """A hand or, by a cuff, a leg; on the feet only lifts made for a line."""
-        return serves_line(bearing)
+        """A hand or, by a cuff, a leg; on the feet only lifts made for a line, by hand or belt."""
+        return serves_line(bearing) or (bearing.contact == "hips" and bearing.line_on_feet)
 
     @property
     def versatility(self) -> tuple[float, ...]:
@@ -167,7 +169,7 @@ class CableColumn(KitItem):
         hole, i = (a.ravel() for a in np.meshgrid(holes, np.arange(len(distance)), indexing="ij"))
         distance, turned = distance[i], turned[i]
         held = count_fitting(scene.kit, scene.contact)
-        if held >= 1:
+        if held >= 1 and scene.contact != "hips":
             yield self.batch("one", hole, distance * np.cos(turned), -distance * np.sin(turned))
         if held >= 2 and self.columns == 2 and self.spacing_cm / 100 + 0.3 <= max(scene.room.width, scene.room.length):
             ahead = np.arange(-1.2, 1.2 + 1e-9, AHEAD)
@@ -175,21 +177,22 @@ class CableColumn(KitItem):
             half = np.full(hole.shape, self.spacing_cm / 200)
             yield self.batch("pair", hole, forward, half)
             yield self.batch("crossed", hole, forward, -half)
-        yield from self.two_handed(scene, holes, room)
+        yield from self.square(scene, holes, room)
 
-    def two_handed(self, scene: Scene, holes: Floats, room: float) -> Iterator[Placements]:
-        """Both hands on one cable, square before or behind it, with a bar or a rope."""
-        apart = np.abs(scene.grip[:, 1])
-        bar = np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS and count_handles(scene.kit, ["bar"]) >= 1
-        rope = apart.max() < ROPE_HANDS and count_handles(scene.kit, ["rope"]) >= 1
-        if not scene.both or scene.contact != "hand" or not (bar or rope):
-            return
-        ahead = np.arange(-FARTHEST, FARTHEST + 1e-9, AHEAD)
+    def square(self, scene: Scene, holes: Floats, room: float) -> Iterator[Placements]:
+        """One cable square before or behind the body: both hands on a bar or a rope, or a belt around the hips."""
+        apart, uses = np.abs(scene.grip[:, 1]), list[Use]()
+        if scene.both and scene.contact == "hand":
+            if np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS and count_handles(scene.kit, ["bar"]) >= 1:
+                uses.append("bar")
+            if apart.max() < ROPE_HANDS and count_handles(scene.kit, ["rope"]) >= 1:
+                uses.append("rope")
+        if scene.contact == "hips" and count_fitting(scene.kit, "hips"):
+            uses.append("belt")
+        ahead = np.arange(-FARTHEST, FARTHEST + 1e-9, AHEAD) if uses else np.zeros(0)
         hole, forward = (a.ravel() for a in np.meshgrid(holes, ahead[np.abs(ahead) <= room], indexing="ij"))
-        if bar:
-            yield self.batch("bar", hole, forward, np.zeros(hole.shape))
-        if rope:
-            yield self.batch("rope", hole, forward, np.zeros(hole.shape))
+        for use in uses:
+            yield self.batch(use, hole, forward, np.zeros(hole.shape))
 
     def batch(self, use: Use, hole: Floats, forward: Floats, right: Floats, attachment: Attachment = USUAL) -> Placements:
         """Placements at holes, ahead (m) and to the right (m) of the hips, all (placement,)."""
@@ -219,8 +222,8 @@ class CablePull(Setting):
     use: Use = field(
         default="one",
         metadata={
-            "description": "One arm at a time; both arms each to its own column, or each to the other's; or both hands on one "
-            "cable with a bar or a rope"
+            "description": "One arm at a time; both arms each to its own column, or each to the other's; both hands on one "
+            "cable with a bar or a rope; or a belt around the hips"
         },
     )
     attachment: Attachment = USUAL
@@ -322,10 +325,10 @@ class CablePull(Setting):
             out.append(SettingRow("Place", f"{distance_words(distance, 'pulley')}, {facing}", "forward_cm"))
             handle = self.attachment.words() or "strap handle"
             out.append(SettingRow("Handle", f"{handle}, one side at a time", "use"))
-        elif self.use in ("bar", "rope"):
+        elif self.use in HELD_BY:
             facing = bearing_words(self.forward_cm, 0.0)
             out.append(SettingRow("Place", f"{distance_words(abs(self.forward_cm), 'pulley')}, {facing}", "forward_cm"))
-            out.append(SettingRow("Handle", "straight bar" if self.use == "bar" else "rope, a strand in each hand", "use"))
+            out.append(SettingRow("Handle", HELD_BY[self.use], "use"))
         else:
             ahead = "behind" if self.forward_cm > 0 else "in front of"
             level = abs(self.forward_cm) < 2.5
@@ -342,14 +345,12 @@ class CablePull(Setting):
             "one": bearing_words(self.forward_cm, self.right_cm, brief=True),
             "pair": "both arms",
             "crossed": "both arms, crossed",
-            "bar": "bar",
-            "rope": "rope",
         }
-        return f"{self.column.name}, {how[self.use]}"
+        return f"{self.column.name}, {how.get(self.use, self.use)}"
 
     def cautions(self) -> list[str]:
         """Heavy stacks."""
-        if self.both_sides and self.stack_kg * self.column.ratio >= 15:
+        if self.use in PAIRED and self.stack_kg * self.column.ratio >= 15:
             return ["Fetch one handle, then the other, close to the body; let them back one at a time."]
         return ["Release the slack before stepping in; stand so that the stack never lands during the set."]
 

@@ -248,6 +248,9 @@ def check_set_up(set_up: SetUp, motion: Motion, ceiling: float = np.inf, farthes
             source.verify()
         except DomainError as error:
             raise error.at(f"sources.{i}") from None
+        if motion.support.one_side and source.both_sides and motion.support.contact == "hand":
+            words = "this lift is loaded in one hand: a load in the other takes away what it asks"
+            raise DomainError(f"sources.{i}", source.kind, words, "Use one side at a time")
         check_chest(set_up, source, motion)
         law, (contact, point) = law_on(source, motion), contact_of(source, motion)
         posture = Posture.of(motion, contact)

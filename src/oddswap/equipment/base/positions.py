@@ -71,11 +71,10 @@ these centimetres (own estimates): what it lacks makes no difference that a map 
 
 
 def serves_line(bearing: Bearing) -> bool:
-    """Whether a line can load a variant: a hand or, by a cuff, a shank; on the feet hand or hips, in lifts made for it."""
+    """Whether a line of pull can load a variant: a hand or, by a cuff, a shank; on the feet only lifts made for a line."""
     if not bearing.carried:
         return False
-    made_for = bearing.contact in ("hand", "hips") and bearing.line_on_feet
-    return bearing.contact == "shank" or made_for or (bearing.contact == "hand" and bearing.base == "seat")
+    return bearing.contact == "shank" or (bearing.contact == "hand" and (bearing.base == "seat" or bearing.line_on_feet))
 
 
 STEP_CM = 70.0
