@@ -313,3 +313,10 @@ def test_a_belt_squat_asks_for_a_belt():
     assert "belt_squat" in moved(COLUMN, straps, belt)
     for kit in ((COLUMN, straps), (COLUMN,)):
         assert "belt_squat" not in moved(*kit)
+
+
+def test_a_side_bend_is_loaded_in_one_hand():
+    bent = line("waist", "side_bend", DumbbellHold(20, "one"))
+    assert {s.hands for swap in find_swaps(bent, GYM, SAME) for s in swap.set_up.sources if s.kind == "dumbbell"} == {"one"}
+    with pytest.raises(DomainError, match="loaded in one hand"):
+        answer(bent, "side_bend", DumbbellHold(20, "both"))
