@@ -9,21 +9,13 @@ import numpy as np
 
 from oddswap.equivalence.profile import Profile
 from oddswap.equivalence.set_effort import grip_effort
-from oddswap.mechanics.muscle_regions import AXES
+from oddswap.mechanics.muscle_regions import AXES, JOINTS
 from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.sharing import bounded_quadratic, rows_of
 from oddswap.mechanics.types import Floats
 
 Band = Literal["main", "strong", "some", "little"]
 Confidence = Literal["high", "medium", "low"]
-JOINTS = {
-    "arm": ("shoulder", "elbow"),
-    "leg": ("hip", "knee", "ankle"),
-    "trunk": ("trunk",),
-    "scapula": ("scapula",),
-    "wrist": ("wrist",),
-    "waist": ("waist",),
-}
 BANDS: tuple[tuple[float, Band], ...] = ((0.35, "main"), (0.20, "strong"), (0.08, "some"), (0.0, "little"))
 TELLING = 0.15
 """A joint whose demand stays under this part of the largest joint's is not worth a word."""

@@ -18,18 +18,12 @@ from oddswap.equivalence.set_up import SetUp, pushes, total_moment
 from oddswap.mechanics.arm import cross, dot, unit
 from oddswap.mechanics.body import GRAVITY, borne_across, tables
 from oddswap.mechanics.motion import Motion
-from oddswap.mechanics.muscle_regions import AXES
+from oddswap.mechanics.muscle_regions import AXES, JOINTS
 from oddswap.mechanics.muscles import Group
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Floats
 
-JOINTS = {
-    "arm": ("shoulder", "elbow"),
-    "leg": ("hip", "knee", "ankle"),
-    "trunk": ("trunk",),
-    "wrist": ("wrist",),
-    "waist": ("waist",),
-}
+ENDING = {region: joints for region, joints in JOINTS.items() if region != "scapula"}
 """Joints whose muscles may end a set, by region."""
 AT_CHEST = 2.0
 """Choice of a lift on the feet where the arms hold its load before the chest."""
@@ -172,7 +166,7 @@ def joint_efforts(motion: Motion, moment: Mapping[str, Floats]) -> dict[tuple[st
     out = {}
     for region in motion.regions:
         arms, strongest = motion.free_moment_arm(region), motion.strongest(region)
-        for joint in JOINTS.get(region, ()):
+        for joint in ENDING.get(region, ()):
             axes = np.array([name.startswith(joint) for name in AXES[region]])
             asked = -moment[region][:, axes]
             held = motion.held(region)
@@ -189,7 +183,7 @@ def joint_efforts(motion: Motion, moment: Mapping[str, Floats]) -> dict[tuple[st
 def joint_of(motion: Motion, group: Group) -> str:
     """The joint at which a group works along a motion; of two that it crosses the one that it turns more."""
     turns = np.abs(motion.direction(group)).max(axis=0)
-    by = {joint: turns[[name.startswith(joint) for name in AXES[group.region]]] for joint in JOINTS.get(group.region, ())}
+    by = {joint: turns[[name.startswith(joint) for name in AXES[group.region]]] for joint in ENDING.get(group.region, ())}
     return max(by, key=lambda joint: float(by[joint].max(initial=0.0)), default="")
 
 

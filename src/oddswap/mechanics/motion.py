@@ -155,32 +155,21 @@ class Motion:
             N·m on the region's axes, (..., pose, axis): the ball joints' three in the torso or pelvis frame. What muscles must
             give is its negative. With the upper arm on a pad the shoulder's three are zero: the pad gives what is needed.
         """
-        force, couple = push.force, push.couple
-        if region == "trunk":
-            if push.contact not in ABOVE_LUMBOSACRAL:
-                return np.zeros((*force.shape[:-1], 1))
-            about = cross(push.point - self.joints["lumbosacral"], force)
-            about = about if couple is None else about + couple
-            twice = 2.0 if push.mirrored and push.contact != "back" else 1.0
-            # Bending forward turns about the axis to the left.
-            return np.asarray(twice * about[..., 1:2])
+        if region in ("trunk", "waist"):
+            return self._lower_back(region, push)
         if region == "scapula":
             return self._scapula(push)
         if region == "wrist":
             return self._wrist(push)
-        if region == "waist":
-            return self._waist(push)
         mask = LOADS[push.contact].get(region)
         if mask is None:
-            return np.zeros((*force.shape[:-1], 5))
-        whole = np.zeros((*np.broadcast_shapes(push.point.shape, force.shape)[:-1], 5))
+            return np.zeros((*push.force.shape[:-1], 5))
+        whole = np.zeros((*np.broadcast_shapes(push.point.shape, push.force.shape)[:-1], 5))
         first = 0
         for joint, axes in self.hinges(region):
             last = first + axes.shape[-1]
             if mask[first]:
-                about = cross(push.point - joint, force)
-                about = about if couple is None else about + couple
-                whole[..., first:last] = np.einsum("...ji,...j->...i", axes, about)
+                whole[..., first:last] = np.einsum("...ji,...j->...i", axes, push.about(joint))
             first = last
         whole *= mask
         whole[..., : self.held(region)] = 0.0
@@ -212,20 +201,21 @@ class Motion:
         """Moment of a force on the hand about the wrist, toward the palm, N·m, (..., pose, 1)."""
         if push.contact != "hand":
             return np.zeros((*push.force.shape[:-1], 1))
-        about = cross(push.point - self.arm.wrist, push.force)
-        about = about if push.couple is None else about + push.couple
+        about = push.about(self.arm.wrist)
         return np.asarray(dot(about, np.broadcast_to(self.arm.thumb, about.shape))[..., None])
 
-    def _waist(self, push: Push) -> Floats:
-        """Moment of a force about the middle of the lower back, toward the left, N·m, (..., pose, 1).
+    def _lower_back(self, region: str, push: Push) -> Floats:
+        """Moment of a force above the lower back about its middle, N·m, (..., pose, 1): forward, or for the waist to the left.
 
-        What bears on both sides alike turns the trunk to neither.
+        What bears on both sides alike turns the trunk twice as much forward and to neither side.
         """
-        if push.contact not in ABOVE_LUMBOSACRAL or push.mirrored:
+        if push.contact not in ABOVE_LUMBOSACRAL or (region == "waist" and push.mirrored):
             return np.zeros((*push.force.shape[:-1], 1))
-        about = cross(push.point - self.joints["lumbosacral"], push.force)
-        about = about if push.couple is None else about + push.couple
-        return np.asarray(-dot(about, np.broadcast_to(self.skeleton.pelvis[..., 0], about.shape))[..., None])
+        about = push.about(self.joints["lumbosacral"])
+        if region == "waist":
+            return np.asarray(-dot(about, np.broadcast_to(self.skeleton.pelvis[..., 0], about.shape))[..., None])
+        # Bending forward turns about the axis to the left.
+        return np.asarray((2.0 if push.mirrored and push.contact != "back" else 1.0) * about[..., 1:2])
 
     def hinges(self, region: str) -> Sequence[tuple[Floats, Floats]]:
         """A region's joints from the trunk outward, m, (pose, xyz), and what turns there, columns, (pose, xyz, axis)."""
@@ -254,12 +244,11 @@ class Motion:
             elif region == "wrist":
                 hand = np.broadcast_to(pull[:, HAND], (len(self.part), 3))
                 out[region] = self._wrist(Push("hand", self.arm.centres[:, 2], hand))
-            elif region == "waist":
-                about = cross(at.centres - self.joints["lumbosacral"][:, None], pull * at.upper[:, None]).sum(axis=1)
-                out[region] = -dot(about, at.pelvis[..., 0])[:, None]
-            elif region == "trunk":
-                bears = pull * at.upper[:, None]
-                out[region] = self._forward(at.centres - self.joints["lumbosacral"][:, None], bears)[:, None]
+            elif region in ("trunk", "waist"):
+                arm, bears = at.centres - self.joints["lumbosacral"][:, None], pull * at.upper[:, None]
+                forward = region == "trunk"
+                turned = self._forward(arm, bears) if forward else -dot(cross(arm, bears).sum(axis=1), at.pelvis[..., 0])
+                out[region] = turned[:, None]
             else:
                 out[region] = self._limb_weight(region, pull)
         if self.support.base == "seat":

@@ -34,6 +34,16 @@ AXES = {
 }
 """What the components of every moment and moment-arm vector are about, by region and in this order."""
 
+JOINTS = {
+    "arm": ("shoulder", "elbow"),
+    "leg": ("hip", "knee", "ankle"),
+    "trunk": ("trunk",),
+    "scapula": ("scapula",),
+    "wrist": ("wrist",),
+    "waist": ("waist",),
+}
+"""Joints by region, as the names of their axes begin."""
+
 HINGE_NODES = 561
 
 

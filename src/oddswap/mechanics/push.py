@@ -44,6 +44,11 @@ class Push:
     couple: Floats | None = None
     mirrored: bool = True
 
+    def about(self, at: Floats) -> Floats:
+        """Its moment about points, m, (pose, xyz), one side alone, N·m, (..., pose, xyz)."""
+        turning = cross(self.point - at, self.force)
+        return turning if self.couple is None else turning + self.couple
+
     def total(self) -> tuple[Floats, Floats]:
         """Force of both sides together, N, and its moment about the world's origin, N·m, (..., pose, xyz) each."""
         force, about = self.force, cross(self.point, self.force)

@@ -60,12 +60,10 @@ def build(body: Body, movement: Movement, path: Path, stance: Stance, values: Va
     # A trunk that keeps still, and the legs under it, are placed once and shared by all poses.
     side = np.zeros(1) if path.side is None else path.side
     lean, lumbar, side = np.broadcast_arrays(np.atleast_1d(np.asarray(path.lean, float)), np.asarray(path.lumbar, float), side)
-    trunk_poses = len(lean)
-    pitch = stance.pitch + lean
+    trunk_poses, pitch = len(lean), stance.pitch + lean
     torso, pelvis = about_y(pitch), about_y(pitch - lumbar)
-    other_torso = torso  # as the left side has it, mirrored
-    if path.side is not None:
-        torso, other_torso = pelvis @ to_left(side) @ about_y(lumbar), pelvis @ to_left(-side) @ about_y(lumbar)
+    # The other as the left side has it, mirrored.
+    torso, other_torso = (torso, torso) if path.side is None else (pelvis @ to_left(k) @ about_y(lumbar) for k in (side, -side))
     trunk, extra = body.height("shoulder") - body.height("hip"), tables()["lying"]
     lumbosacral = extra["lumbosacral"] * body.stature
     rests_on_hips = movement.support(values).root == "hips"
