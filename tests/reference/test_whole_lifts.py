@@ -67,6 +67,8 @@ SET_UPS = {
     "bar, deadlift": SetUp("deadlift", [BarbellHold(BAR, 100)]),
     "dumbbells, step-up": SetUp("step_up", [DumbbellHold(14)]),
     "dumbbell, hip thrust": SetUp("hip_thrust", [DumbbellHold(30, "one", held=Attachment("hips"))], {}, "floor"),
+    "machine, belt squat": SetUp("belt_squat", [MachineHold(Machine("b", "b", "belt_squat", [100], "path"), 100)]),
+    "belt at a pulley, belt squat": SetUp("belt_squat", [CablePull(COLUMN, 1, 60, 0, 60, "belt")]),
     "body, hanging leg raise": SetUp("leg_raise", [], {}, "hanging"),
     "body, lying leg raise": SetUp("leg_raise", [], {"lying": 1.0}, "lying"),
     "dumbbell, floor crunch": SetUp("floor_crunch", [DumbbellHold(5)], {"hold": 1.0}, "lying"),
