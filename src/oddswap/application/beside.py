@@ -6,9 +6,10 @@ import os
 import signal
 import sys
 import threading
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import FIRST_COMPLETED, ProcessPoolExecutor, wait
 from concurrent.futures.process import BrokenProcessPool
+from contextlib import contextmanager
 from multiprocessing import active_children, get_context, parent_process
 from pathlib import Path
 
@@ -50,7 +51,9 @@ class Processes:
         self._lock = threading.Lock()
         self._end: threading.Timer | None = None
 
-    def __enter__(self) -> ProcessPoolExecutor:
+    @contextmanager
+    def in_use(self) -> Iterator[ProcessPoolExecutor]:
+        """The processes, for as long as somebody waits for them; broken ones are let go, and next time there are new ones."""
         with self._lock:
             self._users += 1
             if self._end is not None:
@@ -59,17 +62,20 @@ class Processes:
                 self._pool = ProcessPoolExecutor(
                     self.count, get_context("spawn"), initializer=_begin, initargs=(str(self._tables),)
                 )
-            return self._pool
-
-    def __exit__(self, *error: object) -> None:
-        with self._lock:
-            self._users -= 1
-            if error[0] is BrokenProcessPool:
-                self._pool = None
-            if not self._users:
-                self._end = threading.Timer(IDLE_S, self.close)
-                self._end.daemon = True
-                self._end.start()
+            pool = self._pool
+        try:
+            yield pool
+        except BrokenProcessPool:
+            with self._lock:
+                self._pool = None if self._pool is pool else self._pool
+            raise
+        finally:
+            with self._lock:
+                self._users -= 1
+                if not self._users:
+                    self._end = threading.Timer(IDLE_S, self.close)
+                    self._end.daemon = True
+                    self._end.start()
 
     def close(self) -> None:
         """End the processes, unless somebody waits for them again."""
@@ -136,7 +142,7 @@ def search_beside(
     if len(left) <= FEW:
         return
     try:
-        with _processes as pool:
+        with _processes.in_use() as pool:
             _share_out(pool, client, left, place, ranking, tell)
     except BrokenProcessPool:
         return
