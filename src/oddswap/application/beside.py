@@ -46,6 +46,8 @@ class Processes:
 
     def __init__(self, count: int, tables: Path) -> None:
         self.count, self._tables = count, tables
+        self.with_tables: SharedCache[str, bool] = SharedCache(256)
+        """Clients and places, by digest, whose tables were made since the start."""
         self._pool: ProcessPoolExecutor | None = None
         self._users = 0
         self._lock = threading.Lock()
@@ -95,8 +97,6 @@ class Processes:
 
 
 _processes: Processes | None = None
-_with_tables: SharedCache[str, bool] = SharedCache(256)
-"""Clients and places, by digest, whose tables were made since the start."""
 
 
 def search_in(count: int, tables: Path) -> None:
@@ -143,6 +143,11 @@ def search_beside(
         return
     try:
         with _processes.in_use() as pool:
+            if not _processes.with_tables.known([tables := map_digest(client, place)]):
+                for _ in range(_processes.count):
+                    pool.submit(os.getpid)  # they start while the tables are made here
+                _search_here(client, left[0][1], place, ranking, left.pop(0)[0])
+                _processes.with_tables.put({tables: True})
             _share_out(pool, client, left, place, ranking, tell)
     except BrokenProcessPool:
         return
@@ -156,14 +161,9 @@ def _share_out(
     ranking: RankDoc,
     tell: Callable[[float], None],
 ) -> None:
-    """Search lines, by name, the first one here where its tables are to be made: all others have them in common."""
+    """Search lines, by name, in other processes, and keep what is found; their tables are made already."""
     texts, begun = (client.model_dump_json(), place.model_dump_json(), ranking.model_dump_json()), times_dropped()
-    tables, left = map_digest(client, place), list(lines)
-    if not _with_tables.known([tables]):
-        pool.submit(os.getpid)  # they start meanwhile
-        _search_here(client, left[0][1], place, ranking, left.pop(0)[0])
-        _with_tables.put({tables: True})
-    under_way = {pool.submit(_search_packed, *texts, line.model_dump_json()): name for name, line in left}
+    under_way = {pool.submit(_search_packed, *texts, line.model_dump_json()): name for name, line in lines}
     waiting = set(under_way)
     try:
         while waiting:

@@ -12,6 +12,7 @@ from typing import Any
 import numpy as np
 
 from oddswap.mechanics.motion import COORDINATES, Motion
+from oddswap.mechanics.movement import ON_FEET
 from oddswap.mechanics.types import Floats
 
 
@@ -65,12 +66,7 @@ def quantity(motion: Motion, of: str) -> Floats | None:
     if of == "carried":
         return np.array([float(motion.support.contact == "back")])
     if of == "lean":
-        rests = motion.stance.kind in ("bench", "chest_supported") or motion.support.base not in (
-            "seat",
-            "feet",
-            "two feet",
-            "feet at a hold",
-        )
+        rests = motion.stance.kind in ("bench", "chest_supported") or motion.support.base not in ("seat", *ON_FEET)
         upright = motion.skeleton.torso[:, 2, 2]
         return None if rests else np.degrees(np.arccos(np.clip(upright, -1.0, 1.0)))
     if "arm" in motion.coords and of in ("behind", "wide"):

@@ -189,7 +189,8 @@ class CableColumn(KitItem):
                 uses.append("rope")
         if scene.contact == "hips" and count_fitting(scene.kit, "hips"):
             uses.append("belt")
-        ahead = np.arange(-FARTHEST, FARTHEST + 1e-9, AHEAD) if uses else np.zeros(0)
+        # Hands at the column keep the balance under a belt.
+        ahead = np.arange(AHEAD if scene.contact == "hips" else -FARTHEST, FARTHEST + 1e-9, AHEAD) if uses else np.zeros(0)
         hole, forward = (a.ravel() for a in np.meshgrid(holes, ahead[np.abs(ahead) <= room], indexing="ij"))
         for use in uses:
             yield self.batch(use, hole, forward, np.zeros(hole.shape))
@@ -341,11 +342,8 @@ class CablePull(Setting):
 
     def short(self) -> str:
         """Column and facing."""
-        how = {
-            "one": bearing_words(self.forward_cm, self.right_cm, brief=True),
-            "pair": "both arms",
-            "crossed": "both arms, crossed",
-        }
+        facing = bearing_words(self.forward_cm, self.right_cm, brief=True)
+        how = {"one": facing, "pair": "both arms", "crossed": "both arms, crossed"}
         return f"{self.column.name}, {how.get(self.use, self.use)}"
 
     def cautions(self) -> list[str]:

@@ -192,10 +192,11 @@ class Machine(KitItem):
 
     @property
     def straight(self) -> bool:
-        """Whether its handles run straight and keep their distance: where it presses or pulls along a path, or a belt at it."""
+        """Whether its handles run straight and keep their distance: on a path that one presses, pulls or hangs a belt along."""
+        if self.guide != "path" or self.converges:
+            return False
         kind = movement(self.movement)
-        hung = kind.support(kind.complete({})).base == "feet at a hold"
-        return self.guide == "path" and not self.converges and (hung or kind.led in ("pull", "press"))
+        return kind.led in ("pull", "press") or kind.support(kind.complete({})).base == "feet at a hold"
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One, for the movement it is built for."""

@@ -208,7 +208,7 @@ def balance_pushes(set_up: SetUp, motion: Motion) -> list[Push]:
     """
     out = []
     for source, push in zip(set_up.sources, pushes(set_up, motion), strict=True):
-        weighs = source.moves_with_pose and push.contact in ("back", "hand", "hips")
+        weighs = source.moves_with_pose and push.contact in ("back", "hand")
         down = np.broadcast_to([0.0, 0.0, -GRAVITY * source.amount], push.force.shape)
         out.append(replace(push, force=down) if weighs else push)
     return out

@@ -34,6 +34,8 @@ Base = Literal[
     "pelvis",
 ]
 """What gives the reaction that whole-body equilibrium needs; a seat takes what comes."""
+ON_FEET: tuple[Base, ...] = ("feet", "two feet", "feet at a hold")
+"""Of these, what one stands on."""
 Contact = Literal["hand", "forearm", "upper_arm", "back", "hips", "thigh", "shank", "foot"]
 """Where a load bears on the body."""
 
@@ -146,7 +148,7 @@ class BodySupport:
         rest_cm: Height of what stays in place, cm.
         hand_cm: Height that the hands are held at, cm.
         thigh: ``held`` where seat or pad carries the moment about the hip; ``rests`` where a seat carries only its weight.
-        one_side: Whether one side works at a time: one leg while the other stands, one flank while the other gives way.
+        one_side: Whether one side works at a time: one leg while the other stands, or one side of the waist.
         one_foot: Whether the body stands on one leg, whatever the hands hold.
         across_cm: How far off the hand's middle it is loaded as a rule, thumb side positive, cm.
         knee_locked: Whether the straight knee's own stop, or a pad next to it, carries the moment about the knee.
@@ -169,15 +171,7 @@ class BodySupport:
     @property
     def body_alone(self) -> bool:
         """Whether the body is all that is lifted: it rests on what it would have to hold a load with, or holds none."""
-        holds = self.base in (
-            "seat",
-            "feet",
-            "two feet",
-            "feet at a hold",
-            "back and feet",
-            "pad and feet",
-            "thighs and ankles",
-        )
+        holds = self.base in ("seat", *ON_FEET, "back and feet", "pad and feet", "thighs and ankles")
         return not holds and not (self.base == "pelvis" and self.contact == "hand")
 
 

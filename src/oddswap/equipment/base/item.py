@@ -19,7 +19,7 @@ import numpy as np
 from oddswap.equipment.base.setting import Placements
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.movement import Base, Contact, Variant
+from oddswap.mechanics.movement import ON_FEET, Base, Contact, Variant
 from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Floats
 
@@ -90,7 +90,7 @@ class Bearing:
     @property
     def carried(self) -> bool:
         """Whether seat, feet or a pad carry the body, which then can hold a load besides."""
-        return self.base in ("seat", "feet", "two feet", "feet at a hold", "thighs and ankles", "pelvis")
+        return self.base in ("seat", *ON_FEET, "thighs and ankles", "pelvis")
 
 
 @dataclass(frozen=True)
