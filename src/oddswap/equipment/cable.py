@@ -23,6 +23,7 @@ from oddswap.equipment.base.positions import (
     bearing_words,
     change_position,
     distance_words,
+    hole_heights,
     position_parameters,
     serves_line,
     step_position,
@@ -141,7 +142,7 @@ class CableColumn(KitItem):
 
     def heights(self) -> Floats:
         """Pulley heights of all holes, m, (hole,)."""
-        return np.linspace(self.lowest_cm, self.highest_cm, self.holes) / 100
+        return hole_heights(self.lowest_cm, self.highest_cm, self.holes)
 
     def amounts(self) -> Floats:
         """The pins with all combinations of add-ons, kg."""

@@ -51,7 +51,8 @@ def pair_sources(
         First setting, second setting with its amount, and the first one's amounts, (amount,).
     """
     table = ranking.table
-    index = next((i for i, v in enumerate(table.variants) if v.key == replace(key, lead=v.key.lead, eased=v.key.eased)), None)
+    own = ((i, v.key) for i, v in enumerate(table.variants) if v.kind.id == key.movement)
+    index = next((i for i, k in own if k == replace(key, lead=k.lead, eased=k.eased)), None)
     if index is None or not table.variants[index].bearing.carried:
         return
     here = np.flatnonzero((ranking.rows.variant == index) & (ranking.rows.share > 0))

@@ -244,8 +244,9 @@ def convert(
     corrected = equivalence != "hardest" or learned.factor != 1.0
     if amount is None or (equivalence is not None and corrected and np.isfinite(chosen)):
         amount = nearest_amount(exact, equivalence or "hardest", own, per_unit, levels["hardest"], existing)
-    effort: Callable[[float], float] = lambda a: float(peak_effort(own, per_unit, np.array(a)))
-    ratio = effort(amount) / levels["hardest"]
+    effort: Callable[[Floats], Floats] = lambda a: peak_effort(own, per_unit, a)
+    here = float(effort(np.array(amount)))
+    ratio = here / levels["hardest"]
     below, above = existing[existing < amount - 1e-9], existing[existing > amount + 1e-9]
     under, over = likely_span(learned.doubt, known)
     low, high = conversion.reps_at(reps, ratio)
@@ -261,8 +262,8 @@ def convert(
         effort_ratio=ratio,
         reps_low=low,
         reps_high=high,
-        step_down=effort(below[-1]) / effort(amount) if len(below) else None,
-        step_up=effort(above[0]) / effort(amount) if len(above) else None,
+        step_down=float(effort(below[-1])) / here if len(below) else None,
+        step_up=float(effort(above[0])) / here if len(above) else None,
         equivalents=exact,
         drops=drop_ladder(existing, amount, effort),
         learned=learned,
@@ -320,20 +321,20 @@ def first_time(existing: Floats, amount: float, exact: float, known: bool = True
     return amount, int(margin["extra_reserve"])
 
 
-def drop_ladder(existing: Floats, amount: float, relative_effort: Callable[[float], float]) -> list[Drop]:
+def drop_ladder(existing: Floats, amount: float, relative_effort: Callable[[Floats], Floats]) -> list[Drop]:
     """A drop set's amounts: each about a fifth less effort than the one before, as far as steps allow.
 
     Args:
         existing: Amounts that exist, ascending, (amount,).
         amount: Where it starts.
-        relative_effort: Peak effort at an amount.
+        relative_effort: Peak effort at amounts, (...).
     """
     rule, out, at = rules("loading")["drop"], [], amount
     for _ in range(rule["steps"]):
         lower = existing[existing < at - 1e-9]
         if not len(lower) or not amount:
             break
-        parts = np.array([relative_effort(float(a)) for a in lower]) / relative_effort(at)
+        parts = relative_effort(lower) / relative_effort(np.array(at))
         k = int(np.abs(parts - rule["part"]).argmin())
         out.append(Drop(float(lower[k]), float(parts[k]), bool(parts[k] < rule["coarse"])))
         at = float(lower[k])

@@ -244,7 +244,7 @@ class Question:
 
 
 def evaluate(
-    question: Question, batch: Placements | None, rejected: dict[str, int] | None = None, floor: float = -1.0
+    question: Question, batch: Placements | None, rejected: dict[str, int] | None = None, floor: Floats | float = -1.0
 ) -> Evaluation | None:
     """Match of every placement that may be best. None if all break a limit, or nothing is loaded.
 
@@ -252,7 +252,7 @@ def evaluate(
         question: The variant, what it is held against, and what there is.
         batch: Placements of one source; None where the body is the load.
         rejected: Counts what limits are broken, by their words.
-        floor: Match that is of no use any more.
+        floor: Match that is of no use any more, one for all or (placement,).
     """
     rejected = {} if rejected is None else rejected
     if batch is None:
@@ -333,15 +333,17 @@ def _parts(
 
 def _finish(
     q: Question, batch: Placements, use: Use, rows: Ints, bound: Floats, pull: Floats, steady: Floats | None,
-    both_sides: bool, rejected: dict[str, int], floor: float,
+    both_sides: bool, rejected: dict[str, int], floor: Floats | float,
 ) -> tuple[Floats, Floats]:  # fmt: skip
     """Match and target part of the placements ``rows``, those that cannot be the best left at -1, (row,) each."""
     prescription, motion = q.prescription, q.mechanics.motion
-    order = np.argsort(-bound, kind="stable")
     match, target = np.full(len(rows), -1.0), np.zeros(len(rows))
+    order = np.argsort(-bound, kind="stable")
+    if q.fixed is None:
+        order = order[(bound > np.broadcast_to(floor, batch.count)[rows])[order]]
     for start in range(0, len(order), CHUNK):
         chunk = order[start : start + CHUNK]
-        if bound[chunk[0]] <= max(match.max(), floor) and q.fixed is None:
+        if bound[chunk[0]] <= match.max() and q.fixed is None:
             break
         force = pull[chunk] if steady is None else pull[chunk] + steady[chunk]
         moment = use.rest.moment + (use.at.moments @ force[..., None])[..., 0]

@@ -63,6 +63,6 @@ def round_to_existing(wanted: Floats, own: Floats, per_unit: Floats, effort: flo
         existing: What there is, ascending, (amount,).
     """
     pair = existing[np.stack(beside(wanted, existing))]
-    off = off_by(np.log(np.stack([peak_effort(own, per_unit, a) for a in pair]) / effort))
+    off = off_by(np.log(peak_effort(own, per_unit, pair) / effort))
     # Of two equally far the lighter one, which comes first.
     return np.asarray(np.take_along_axis(pair, np.argmin(off, axis=0)[None], axis=0)[0])

@@ -22,7 +22,7 @@ FIRST_STEP = 0.5
 """The first step, part of the grid's."""
 SHRINK = 0.6
 """What a step that helped nowhere shrinks by."""
-MOST_STEPS = 14
+MOST_STEPS = 9
 """Steps of a climb."""
 FEW_STEPS = 6
 """The same from a set-up that is the best of its kind already, but for the item it is on."""
@@ -156,7 +156,7 @@ class LocalSearch:
         first = moving[0][0].candidate
         mechanics, amounts, rest = first.mechanics, first.existing, first.set_up.sources[1:]
         batch = Placements.concatenate([b for _, b in moving])
-        floor = min(p.candidate.match for p, _ in moving)
+        floor = np.concatenate([np.full(b.count, p.candidate.match + LITTLE) for p, b in moving])
         found = evaluate(self.ask(mechanics, amounts, rest), batch, self.rejected, floor)
         end = 0
         for point, own in moving:

@@ -30,22 +30,38 @@ class Profile:
         motion: The movement.
         pushes: Each source's push on the body.
         moment: Moment of loads, weights and supports by region, N·m, (pose, axis).
-        groups: Muscle groups of the regions that move, in the order of the next three.
-        length: Normalised length of each group, (group, pose).
-        effective: Effective resistance torque on each group, N·m, not below zero, (group, pose).
-        resistance_profile: Mean of that per bin of the group's own length, N·m, (group, bin).
-        relative_effort: Effective torque over what the muscles can give there, (group, pose).
     """
 
     set_up: SetUp
     motion: Motion
     pushes: Sequence[Push]
     moment: dict[str, Floats]
-    groups: Sequence[Group]
-    length: Floats
-    effective: Floats
-    resistance_profile: Floats
-    relative_effort: Floats
+
+    # Computed where asked for: of the set-ups that are answered few are shown.
+    @cached_property
+    def groups(self) -> Sequence[Group]:
+        """Muscle groups of the regions that move, in the order of what follows."""
+        return [g for g in muscle_table().groups.values() if g.region in self.motion.regions]
+
+    @cached_property
+    def length(self) -> Floats:
+        """Normalised length of each group, (group, pose)."""
+        return np.stack([self.motion.target_length(g) for g in self.groups])
+
+    @cached_property
+    def effective(self) -> Floats:
+        """Effective resistance torque on each group, N·m, not below zero, (group, pose)."""
+        return np.stack([np.maximum(0.0, -dot(self.moment[g.region], self.motion.direction(g))) for g in self.groups])
+
+    @cached_property
+    def resistance_profile(self) -> Floats:
+        """Mean of that per bin of the group's own length, N·m, (group, bin)."""
+        return np.asarray((bin_matrices(self.length, range(BINS + 1)) @ self.effective[..., None])[..., 0])
+
+    @cached_property
+    def relative_effort(self) -> Floats:
+        """Effective torque over what the muscles can give there, (group, pose)."""
+        return np.asarray(self.effective / np.stack([np.maximum(self.motion.capacity(g), 1e-6) for g in self.groups]))
 
     @property
     def force(self) -> Floats:
@@ -138,13 +154,7 @@ def profile_motion(set_up: SetUp, motion: Motion, check: bool = True) -> Profile
     if check:
         check_set_up(set_up, motion)
     loads = pushes(set_up, motion)
-    moment = total_moment(set_up, motion, loads)
-    groups = [g for g in muscle_table().groups.values() if g.region in motion.regions]
-    effective = np.stack([np.maximum(0.0, -dot(moment[g.region], motion.direction(g))) for g in groups])
-    effort = effective / np.stack([np.maximum(motion.capacity(g), 1e-6) for g in groups])
-    length = np.stack([motion.target_length(g) for g in groups])
-    resistance = (bin_matrices(length, range(BINS + 1)) @ effective[..., None])[..., 0]
-    return Profile(set_up, motion, loads, moment, groups, length, effective, resistance, effort)
+    return Profile(set_up, motion, loads, total_moment(set_up, motion, loads))
 
 
 def bin_edges() -> Floats:

@@ -32,17 +32,17 @@ from oddswap.equivalence.variants import VariantMechanics, exact_variants, mecha
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
 
-LOOKED_AT = 36
+LOOKED_AT = 24
 """Variants and uses of kit that are evaluated in full."""
-STARTS = 16
+STARTS = 8
 """Rows of the table from which each of the likeliest of these starts."""
 FEW = 3
 """The same for each of the others."""
-REFINED = 8
+REFINED = 6
 """How many are placed finely."""
 OWN = 2
 """How many of the prescription's own movement are placed finely in any case."""
-CLIMBERS = 44
+CLIMBERS = 24
 """Rows of the table from which climbs start in all."""
 MENDED = 1
 """How many of a pick's first rows are mended where they break a limit."""

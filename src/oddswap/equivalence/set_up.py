@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from typing import cast
 
 import numpy as np
@@ -68,7 +69,7 @@ class SetUp:
         values = movement(self.movement).complete(self.parameters)
         return Variant(values, self.stance, self.recline_deg, self.pad)
 
-    @property
+    @cached_property
     def support(self) -> BodySupport:
         """How the body rests and is loaded."""
         kind = movement(self.movement)

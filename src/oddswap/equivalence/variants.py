@@ -184,7 +184,11 @@ class VariantMechanics:
 
     def set_up(self, *sources: object) -> SetUp:
         """The variant as a set-up with load sources."""
-        return replace(self.key.set_up(), sources=sources)  # type: ignore[arg-type]
+        return replace(self._bare, sources=sources)  # type: ignore[arg-type]
+
+    @cached_property
+    def _bare(self) -> SetUp:
+        return self.key.set_up()
 
 
 _cached: SharedCache[tuple[Body, VariantKey, int], VariantMechanics | None] = SharedCache(REMEMBERED)

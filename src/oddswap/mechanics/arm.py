@@ -22,12 +22,12 @@ MOMENT_AXES = ("shoulder x", "shoulder y", "shoulder z", "elbow flexion", "forea
 
 
 SHORT = 3_000
-"""Numbers from which on slices are faster than a reduction over the last axis."""
+"""Numbers from which on arrays count as large: slices, or one product of all axes, are then faster over the last axis."""
 
 
 def norm(v: Floats) -> Floats:
     """Length of vectors over the last axis, (...)."""
-    return np.asarray(np.sqrt(np.einsum("...i,...i->...", v, v)))
+    return np.sqrt(dot(v, v))
 
 
 def unit(v: Floats) -> Floats:
@@ -38,6 +38,8 @@ def unit(v: Floats) -> Floats:
 
 def dot(a: Floats, b: Floats) -> Floats:
     """Inner product over the last axis."""
+    if a.size < SHORT and b.size < SHORT:
+        return np.asarray(np.vecdot(a, b))
     return np.asarray(np.einsum("...i,...i->...", a, b))
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 
 from oddswap.equipment.base.item import Bearing
@@ -17,6 +19,14 @@ COARSE_RINGS, COARSE_DEG = 5, 45.0
 
 NEAREST, FARTHER = 0.3, 1.5
 """How near a client comes to where a line leads, m (own estimate), and the factor from one distance to the next."""
+
+
+@lru_cache(maxsize=256)
+def hole_heights(lowest_cm: float, highest_cm: float, holes: int) -> Floats:
+    """Heights of holes that are evenly spread over a column, m, (hole,); not to be written to, since they are shared."""
+    out: Floats = np.linspace(lowest_cm, highest_cm, holes) / 100
+    out.setflags(write=False)
+    return out
 
 
 def all_round(most: float, coarse: bool) -> tuple[Floats, Floats]:
