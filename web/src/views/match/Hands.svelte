@@ -8,14 +8,21 @@
   type Props = { bench: Bench; swap: Swap };
   let { bench, swap }: Props = $props();
 
-  const choices = $derived(bench.detail?.choices ?? []);
+  const key = (c: AdjustableParameter) => `${c.source} ${c.id}`;
+  const answered = $derived(bench.detail?.choices ?? []);
+  const dearest = $derived(Math.max(...answered.map((c) => c.cost)));
+  /** The order that hands found the choices in: one that moved under them would lose the keys. */
+  let order: string[] = [];
+  const choices = $derived.by(() => {
+    if (!bench.hand || !order.length) order = answered.map(key);
+    return [...answered].sort((a, b) => order.indexOf(key(a)) - order.indexOf(key(b)));
+  });
   const amounts = $derived(bench.detail?.amounts ?? []);
   /** Values as they were set by hand, by source and name; the solved ones else. */
   let set = $state<Record<string, number>>({});
   $effect(() => {
     if (!bench.hand) set = {};
   });
-  const key = (c: AdjustableParameter) => `${c.source} ${c.id}`;
   const value = (c: AdjustableParameter) => set[key(c)] ?? c.value;
   const places = (c: AdjustableParameter) => (c.values.length ? c.values : null);
 
@@ -66,7 +73,7 @@
         <label for="choice-{i}" class="text-muted">{c.name}</label>
         <output class="font-bold">{shown(c)}</output>
         <span class="ml-auto text-small">
-          {#if i === 0 && c.cost >= 1}<strong class="text-swap">matters most</strong> ·{/if}
+          {#if c.cost === dearest && c.cost >= 1}<strong class="text-swap">matters most</strong> ·{/if}
           {c.words}
         </span>
       </div>

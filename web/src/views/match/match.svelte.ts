@@ -140,13 +140,14 @@ export class Bench extends Accepting {
   /** Read the tolerances, muscles and remedies of what is shown. */
   private async look() {
     const mine = ++this.looked;
-    this.detail = null;
+    // Under hands what was read stays until it is read anew: controls that vanished would lose the keys.
+    if (!this.hand) this.detail = null;
     if (!this.line || !this.swap) return;
     const body = { place: this.place, rank: this.rank, set_up: this.swap.set_up, moves: [], solve: false };
     const answer = await ask(
       api.POST('/api/lines/{line}/detail', { params: { path: { line: this.line.id } }, body }),
     );
-    if (mine === this.looked && answer.data) this.detail = answer.data;
+    if (mine === this.looked) this.detail = answer.data ?? null;
   }
 
   /** Change the shown set-up by hand; while an answer is on its way only the newest change waits. */
