@@ -71,11 +71,14 @@ def random_lines(count, seed):
             yield prescription
 
 
-@pytest.mark.parametrize(("seed", "lines"), [(5, 6), *(pytest.param(s, 14, marks=pytest.mark.nightly) for s in range(5))])
+PLACES = ("harbour-hall", "quay-hotel", "spare-room", "tallow-garage", "pier-club")
+
+
+@pytest.mark.parametrize(("seed", "lines"), [(5, 4), *(pytest.param(s, 14, marks=pytest.mark.nightly) for s in range(5))])
 def test_what_an_answer_says_is_what_evaluate_and_its_own_curves_say(seed, lines):
     """Seven swaps and more a line: over five hundred in a nightly run."""
     rng, seen = np.random.default_rng(seed), 0
-    places = [place(n) for n in ("harbour-hall", "quay-hotel", "spare-room", "tallow-garage", "pier-club")]
+    places = [place(n) for n in PLACES[: 5 if lines == 14 else 4]]
     for prescription in random_lines(lines, seed):
         at, lens = places[rng.integers(len(places))], list(lenses().values())[rng.integers(5)]
         try:
@@ -107,14 +110,14 @@ def test_what_an_answer_says_is_what_evaluate_and_its_own_curves_say(seed, lines
             lasts = max(prescription.effort.limiting, prescription.working) * handled
             ended = asked.limiting / lasts if asked.limiting_joint == joint_of(motion, group) else 0.0
             assert swap.parts["load"] == pytest.approx(float(load_part(np.array(max(ratio, ended)))), abs=2e-3)
-    assert seen >= (100 if lines == 14 else 28)
+    assert seen >= (100 if lines == 14 else 18)
 
 
 @pytest.mark.parametrize(("seed", "lines"), [(3, 3), *(pytest.param(s, 25, marks=pytest.mark.nightly) for s in (1, 2))])
 def test_no_swap_asks_more_of_anything_than_the_prescribed_set(seed, lines):
     """Joints that move, the grip, hinges sideways and the body's hold, at the final load; hands within what they hold."""
     rng, seen = np.random.default_rng(seed), 0
-    places = [place(n) for n in ("harbour-hall", "quay-hotel", "spare-room", "tallow-garage", "pier-club")]
+    places = [place(n) for n in PLACES[: 5 if lines == 25 else 4]]
     for prescription in random_lines(lines, seed):
         at = places[rng.integers(len(places))]
         try:
