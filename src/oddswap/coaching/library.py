@@ -9,6 +9,7 @@ from typing import Literal
 
 import numpy as np
 
+from oddswap.coaching.machines import hand_machine
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
 from oddswap.equipment.base.item import Room, Scene, hands_serve_bar
 from oddswap.equipment.base.law import Attachment
@@ -84,7 +85,12 @@ def variants_of(kind: Movement) -> list[Variant]:
 
 
 def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
-    """Generic kit that can load a variant, the most usual first."""
+    """Generic kit that can load a variant, the most usual first; a machine for the hands last."""
+    found, made = _kits_of(kind, variant), KITS["machine"]
+    return [*found, made] if made not in found and hand_machine(kind, variant, (10.0,)) is not None else found
+
+
+def _kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     support = kind.support(variant.values)
     if support.body_alone:
         return [KITS["body"]]
@@ -158,7 +164,7 @@ def example(
     makers: dict[str, Callable[[float], Setting]] = {
         "dumbbells": lambda kg: DumbbellHold(kg, "one", held=ON_HIPS) if contact == "hips" else DumbbellHold(kg, hands),
         "bar": lambda kg: BarbellHold(BARS[unit], kg, carried=contact in ("back", "hips")),
-        "machine": lambda kg: MachineHold(_machine(kind), kg, hands),
+        "machine": lambda kg: MachineHold(_machine(kind, variant), kg, hands),
     }
     if kit == "cable":
         placed = even_cable(body, kind, variant, set_up, attachment)
@@ -205,14 +211,16 @@ SLEDS = ("leg_press", "hack_squat")
 """Movements whose machine is a sled on rails."""
 
 
-def _machine(kind: Movement) -> Machine:
+def _machine(kind: Movement, variant: Variant) -> Machine:
+    masses = _amounts("machine", units_shown().mass)
+    if (own := hand_machine(kind, variant, masses)) is not None:
+        return own
     rail = kind.id in SLEDS
     path = kind.support(kind.complete({})).contact in ("foot", "hips", "back") and not rail
     guide: Literal["axis", "path", "rail"] = "rail" if rail else "path" if path else "axis"
-    masses = list(_amounts("machine", units_shown().mass))
     # A back that slides along the rails lies as they do.
     rail_deg = kind.complete({}).get("back_deg", 45.0)
-    return Machine("machine", "machine", kind.id, masses, guide, radius_cm=20.0, rail_deg=rail_deg)
+    return Machine("machine", "machine", kind.id, list(masses), guide, radius_cm=20.0, rail_deg=rail_deg)
 
 
 def load_to_effort(body: Body, kind: Movement, make: Callable[[float], SetUp], amounts: tuple[float, ...]) -> Profile:

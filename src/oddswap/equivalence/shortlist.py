@@ -41,9 +41,9 @@ OWN_LEAST, OWN_KIND = 20.0, 0.85
 lateral raise, nor an overhead press a flat one."""
 ROUNDING = 5.0
 """Points that an answer may come out above its candidate, once its load is rounded."""
-OTHERS = 3
+OTHERS = 2
 """Other items at most that a set-up which can be on its own is tried on."""
-CLIMBED = 6.0
+CLIMBED = 4.0
 """Points that a set-up may gain where it is placed anew on another item of its kind."""
 
 

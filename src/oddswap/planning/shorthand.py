@@ -16,6 +16,7 @@ from typing import Any
 from lark import Lark, Token, UnexpectedInput
 
 from oddswap.coaching.library import kits_of
+from oddswap.coaching.machines import machine_ways
 from oddswap.exercises import movement
 from oddswap.mechanics.movement import NOTCHES, PADS, Movement, Variant
 from oddswap.planning.schemes import by_percent, text_of, with_back_off, with_figure
@@ -213,6 +214,8 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
     if one_side and "one_leg" in {p.id for p in kind.parameters}:
         values["one_leg"] = 1.0
         one_side = False
+    if (said.kit or lift.kit) == "machine" and (made := _on_machine(kind, lift, said, values, one_side)):
+        return _distinct(made)
     stance, recline = _carried(kind, lift, said, values)
     notches = NOTCHES if recline is None or recline in NOTCHES else (*NOTCHES, recline)
     ways = [replace(v, values=kind.complete(v.values)) for v in kind.variants(notches, PADS)]
@@ -244,6 +247,19 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
         if said.heavy is None and not wanted and kit == "dumbbells" and "bar" in kits:
             out.append(replace(out[-1], kit="bar"))
     return _distinct(out)
+
+
+def _on_machine(kind: Movement, lift: Lift, said: _Said, values: dict[str, float], one_side: bool) -> list[Reading]:
+    """Ways of a lift on a machine for the hands, which has a seat, rests and a way of its own, the likeliest first."""
+    rest = said.angle if said.angle is not None else lift.recline
+    incline = said.bench == "incline" or (rest is not None and 0 < rest < UPRIGHT - 5)
+    ways = machine_ways(kind, values, incline)
+    off = lambda way: sum(abs(way.values[k] - v) for k, v in values.items() if k in way.values)
+    target = lift.target if lift.target in kind.targets else kind.targets[0]
+    return [
+        Reading(kind.id, replace(way, values=kind.complete({**values, **way.values})), "machine", target, one_side)
+        for way in sorted(ways, key=off)
+    ]
 
 
 def _reclines(way: Variant, recline: float) -> bool:
