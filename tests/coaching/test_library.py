@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+import tomllib
+from dataclasses import replace
+from importlib.resources import files
+
 import numpy as np
 import pytest
 
 from oddswap.coaching.library import example, kits_of, variants_of
+from oddswap.coaching.machines import machine_ways
 from oddswap.equivalence.muscle_work import find_limiting_muscle, helpers, relative_effort_curve, target_of
 from oddswap.errors import DomainError
-from oddswap.exercises import FAMILIES, movements
+from oddswap.exercises import FAMILIES, movement, movements
 from oddswap.mechanics.body import Body
 from thinning import thin
 
@@ -58,3 +63,19 @@ def test_a_stronger_client_is_asked_for_less_of_what_they_can_give():
     small, large = (example(Body(1.75, mass), kind, v, "dumbbells") for mass in (60, 100))
     assert large.set_up.sources[0].amount > small.set_up.sources[0].amount
     assert np.isfinite(relative_effort_curve(large)).all()
+
+
+@pytest.mark.parametrize("name", list(tomllib.loads((files("oddswap.coaching") / "data" / "machines.toml").read_text())))
+def test_a_machine_for_the_hands_is_loaded_as_people_load_it(name):
+    """Common practice, no source: a man of 82 kg sets pins of 20 to 120 kg, and the target is what is trained."""
+    kind, man = movement(name), Body(1.80, 82)
+    for angle in (0.0, 85.0) if name == "press" else (0.0,):
+        way = machine_ways(kind, {"angle_deg": angle}, incline=False)[0]
+        way = replace(way, values=kind.complete(way.values))
+        assert "machine" in [k.id for k in kits_of(kind, way)]
+        shown = example(man, kind, way, "machine")
+        assert 20 <= shown.set_up.sources[0].amount <= 120
+        busiest = max(shown.relative_effort[shown.row(t)].max() for t in kind.targets)
+        assert busiest > 0.15
+        # A seat of its own: nobody lies down on it.
+        assert "machine" not in [k.id for k in kits_of(kind, replace(way, stance="bench", recline_deg=0.0))]

@@ -242,8 +242,9 @@ def load_to_effort(body: Body, kind: Movement, make: Callable[[float], SetUp], a
                 amount = lighter[-1]
 
     (low, light), (high, heavy) = at(amounts[len(amounts) // 12]), at(amounts[len(amounts) // 4])
-    slope = max((_effort(heavy, kind) - _effort(light, kind)) / max(high - low, 1e-6), 1e-6)
-    wanted = low + (EFFORT - _effort(light, kind)) / slope
+    # Of both loads by the same target: which of a movement's targets is busiest may change with the load.
+    busy, busier = (float(p.relative_effort[p.row(target_of(light))].max()) for p in (light, heavy))
+    wanted = low + (EFFORT - busy) / max((busier - busy) / max(high - low, 1e-6), 1e-6)
     for _ in range(4):
         amount, p = at(min(amounts, key=lambda a: abs(a - wanted)))
         hardest = find_limiting_muscle(p)
