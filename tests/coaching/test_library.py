@@ -65,16 +65,17 @@ def test_a_stronger_client_is_asked_for_less_of_what_they_can_give():
     assert np.isfinite(relative_effort_curve(large)).all()
 
 
+@pytest.mark.parametrize(("body", "least", "most"), [(Body(1.80, 82), 20, 120), (Body(1.62, 58, "female"), 10, 80)])
 @pytest.mark.parametrize("name", list(tomllib.loads((files("oddswap.coaching") / "data" / "machines.toml").read_text())))
-def test_a_machine_for_the_hands_is_loaded_as_people_load_it(name):
-    """Common practice, no source: a man of 82 kg sets pins of 20 to 120 kg, and the target is what is trained."""
-    kind, man = movement(name), Body(1.80, 82)
+def test_a_machine_for_the_hands_is_loaded_as_people_load_it(name, body, least, most):
+    """Common practice, no source: pins of 20 to 120 kg for a man of 82 kg, of 10 to 80 kg for a woman of 58."""
+    kind = movement(name)
     for angle in (0.0, 85.0) if name == "press" else (0.0,):
         way = machine_ways(kind, {"angle_deg": angle}, incline=False)[0]
         way = replace(way, values=kind.complete(way.values))
         assert "machine" in [k.id for k in kits_of(kind, way)]
-        shown = example(man, kind, way, "machine")
-        assert 20 <= shown.set_up.sources[0].amount <= 120
+        shown = example(body, kind, way, "machine")
+        assert least <= shown.set_up.sources[0].amount <= most
         busiest = max(shown.relative_effort[shown.row(t)].max() for t in kind.targets)
         assert busiest > 0.15
         # A seat of its own: nobody lies down on it.
