@@ -9,7 +9,7 @@ from typing import Literal
 
 import numpy as np
 
-from oddswap.coaching.machines import hand_machine
+from oddswap.coaching.machines import usual_machine
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
 from oddswap.equipment.base.item import Room, Scene, hands_serve_bar
 from oddswap.equipment.base.law import Attachment
@@ -49,6 +49,8 @@ OVERHAND = 60.0
 BAR_ASIDE = 0.06
 """How far a bar is held off thighs and trunk beyond the movement's own way, m (own estimate)."""
 COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
+LOOKED_AT = 6
+"""Pulley places of each use that are looked at in full for a lift that a hand pulls or presses."""
 BEFORE_BELT = 0.7
 """How far off a pulley is that a belt hangs from, m (own estimate)."""
 BELT = Handle("belt", "belt", "belt")
@@ -85,9 +87,9 @@ def variants_of(kind: Movement) -> list[Variant]:
 
 
 def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
-    """Generic kit that can load a variant, the most usual first; a machine for the hands last."""
+    """Generic kit that can load a variant, the most usual first, a machine last where it is done without one as well."""
     found, made = _kits_of(kind, variant), KITS["machine"]
-    return [*found, made] if made not in found and hand_machine(kind, variant, (10.0,)) is not None else found
+    return [*found, made] if made not in found and usual_machine(kind, variant, (10.0,)) is not None else found
 
 
 def _kits_of(kind: Movement, variant: Variant) -> list[Kit]:
@@ -117,14 +119,25 @@ def _kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     return [KITS["dumbbells"], KITS["cable"], *([KITS["bar"]] if bar else [])]
 
 
+def bar_clears(kind: Movement, variant: Variant) -> bool:
+    """Whether a bar in both hands clears the body as the variant goes, by somebody of average size; one on the back does."""
+    support = kind.support(variant.values)
+    if support.contact != "hand" or support.base == "feet":
+        return True
+    by = sorted(variant.values.items())
+    return hands_keep_apart(kind.id, variant.stance, variant.recline_deg, *by, aside=0.0)
+
+
 @cache
-def hands_keep_apart(movement: str, stance: str, recline_deg: float, *values: tuple[str, float]) -> bool:
-    """Whether both hands could hold one bar all the way, by somebody of average size."""
+def hands_keep_apart(
+    movement: str, stance: str, recline_deg: float, *values: tuple[str, float], aside: float = BAR_ASIDE
+) -> bool:
+    """Whether both hands could hold one bar all the way, held off the body by so much (m), by somebody of average size."""
     try:
         motion = SetUp(movement, (DumbbellHold(5.0),), dict(values), stance, recline_deg).perform(AVERAGE, 9)
     except DomainError:
         return False
-    clear = all(float(np.min(limit.margin)) > -BAR_ASIDE for limit in bar_limits(motion))
+    clear = all(float(np.min(limit.margin)) > -aside for limit in bar_limits(motion))
     return clear and not {"arm", "wrist"}.isdisjoint(motion.coords) and hands_serve_bar(motion.arm.grip)
 
 
@@ -213,7 +226,7 @@ SLEDS = ("leg_press", "hack_squat")
 
 def _machine(kind: Movement, variant: Variant) -> Machine:
     masses = _amounts("machine", units_shown().mass)
-    if (own := hand_machine(kind, variant, masses)) is not None:
+    if (own := usual_machine(kind, variant, masses)) is not None:
         return own
     rail = kind.id in SLEDS
     path = kind.support(kind.complete({})).contact in ("foot", "hips", "back") and not rail
@@ -310,7 +323,7 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
     contact = motion.support.contact
     point = motion.point(contact)
     scene = Scene(body, motion.stance, point, ROOM, [COLUMN, *([BELT] if contact == "hips" else [])], contact=contact)
-    best: tuple[float, CablePull] | None = None
+    ranked = list[tuple[float, CablePull]]()
     for batch in COLUMN.placements(scene):
         law, far = batch.law, batch.law.far_end
         assert far is not None
@@ -338,12 +351,25 @@ def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..
         evenness = load.mean(axis=-1) / np.maximum(load.max(axis=-1), 1e-9)
         strength = load.max(axis=-1) / np.linalg.norm(law.force(point), axis=-1).max(axis=-1)
         score = np.where(kept & (load.max(axis=-1) > 0.03), evenness + 0.3 * strength + apt, -1.0)
-        i = int(score.argmax())
-        if score[i] > 0 and (best is None or score[i] > best[0]):
-            setting = batch.setting(i, 10.0)
-            assert isinstance(setting, CablePull)
-            worn = contact not in ("hand", "hips")
-            best = float(score[i]), replace(setting, attachment=Attachment(contact) if worn else Attachment())
-    if best is None:
+        for i in np.argsort(-score, kind="stable")[:LOOKED_AT]:
+            if score[i] > 0:
+                setting = batch.setting(int(i), 10.0)
+                assert isinstance(setting, CablePull)
+                worn = contact not in ("hand", "hips")
+                setting = replace(setting, attachment=Attachment(contact) if worn else Attachment())
+                ranked.append((float(score[i]), setting))
+    if not ranked:
         raise DomainError("kit", "cable", f"no pulley place loads the {group.name} here", "Take another kit")
-    return best[1]
+    ranked.sort(key=lambda r: -r[0])
+    # Limits were looked at in a few poses, and an arm follows the line of pull; the best is shown where none holds.
+    looked = support.base == "seat" and contact == "hand"
+    return next((s for _, s in ranked if looked and holds(body, set_up(s))), ranked[0][1])
+
+
+def holds(body: Body, set_up: SetUp) -> bool:
+    """Whether a client can do a set-up as it stands, all limits kept."""
+    try:
+        profile(body, set_up)
+    except DomainError:
+        return False
+    return True

@@ -1,4 +1,4 @@
-"""Machines that hands use, as many gyms have them: what a line means that names a machine and says no more of it."""
+"""Machines as many gyms have them: what a line means that names a machine and says no more of it."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ def _table() -> dict[str, dict[str, Any]]:
     return tomllib.loads((files("oddswap.coaching") / "data" / "machines.toml").read_text("utf-8"))
 
 
-def hand_machine(kind: Movement, variant: Variant, masses: tuple[float, ...]) -> Machine | None:
+def usual_machine(kind: Movement, variant: Variant, masses: tuple[float, ...]) -> Machine | None:
     """The machine on which a movement is done in some way; None where no such machine is usual.
 
     Args:

@@ -15,7 +15,7 @@ from typing import Any
 
 from lark import Lark, Token, UnexpectedInput
 
-from oddswap.coaching.library import kits_of
+from oddswap.coaching.library import bar_clears, kits_of
 from oddswap.coaching.machines import machine_ways
 from oddswap.exercises import movement
 from oddswap.mechanics.movement import NOTCHES, PADS, Movement, Variant
@@ -125,7 +125,8 @@ def _with_lift(made: Written, pieces: Sequence[tuple[str, int]], angle: float | 
     others = _distinct([readings[0], *equals, *readings[1:]])[1:]
     unknown = [*made.unknown, *_spans(pieces, left)]
     # A load that a bar or a dumbbell in each hand may have: the coach decides.
-    either = len(readings) > 1 and readings[1] == replace(readings[0], kit="bar") != readings[0]
+    two = readings[0].kit, readings[1].kit if len(readings) > 1 else ""
+    either = _by_load(_Said(), made).heavy is None and two == ("dumbbells", "bar")
     return replace(made, readings=[readings[0], *others], sure=not equals and not unknown and not either, unknown=unknown)
 
 
@@ -139,7 +140,11 @@ def _names(own: Mapping[str, str]) -> Iterable[tuple[Phrase, Sequence[Lift]]]:
 
 
 def _found(name: Phrase, folded: Sequence[str]) -> list[int] | None:
-    """Where the pieces of a name stand, in its own order where they can; None where one is missing."""
+    """Where the pieces of a name stand, together or else in its own order where they can; None where one is missing."""
+    size = len(name)
+    together = next((i for i in range(len(folded) - size + 1) if tuple(folded[i : i + size]) == name), None)
+    if together is not None:
+        return [*range(together, together + size)]
     at: list[int] = []
     for piece in name:
         free = [i for i, f in enumerate(folded) if f == piece and i not in at]
@@ -175,6 +180,8 @@ def _say(said: _Said, word: Word) -> _Said:
     if word.sort == "filler":
         return said
     before = getattr(said, word.sort)
+    if word.sort == "kit" and {before, word.says} == {"bar", "cable"}:
+        return replace(said, kit="cable", attachment="bar")
     change: dict[str, Any] = {word.sort: word.says} if before in ("", word.says) else {"twice": True}
     return replace(said, **change)
 
@@ -246,14 +253,24 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
         out.append(Reading(kind.id, way, kit, target, one_side, hung))
         if said.heavy is None and not wanted and kit == "dumbbells" and "bar" in kits:
             out.append(replace(out[-1], kit="bar"))
+    # A bar is held where it clears thighs and trunk, if the lift has a way in which it does.
+    out.sort(key=lambda r: "bar" in (r.kit, r.attachment) and not bar_clears(kind, r.variant))
+    if said.heavy is None and out and out[0].kit == "dumbbells":
+        first = out[0]
+        out.sort(key=lambda r: r is not first and r.kit != "bar")
     return _distinct(out)
 
 
 def _on_machine(kind: Movement, lift: Lift, said: _Said, values: dict[str, float], one_side: bool) -> list[Reading]:
-    """Ways of a lift on a machine for the hands, which has a seat, rests and a way of its own, the likeliest first."""
+    """Ways of a lift on a machine, which has a seat, rests and a way of its own, the likeliest first."""
     rest = said.angle if said.angle is not None else lift.recline
     incline = said.bench == "incline" or (rest is not None and 0 < rest < UPRIGHT - 5)
-    ways = machine_ways(kind, values, incline)
+    chosen = {p.id for p in kind.parameters if p.on_machine}
+    ways = [
+        w
+        for w in machine_ways(kind, values, incline)
+        if all(k in chosen or w.values.get(k, v) == v for k, v in lift.values.items())
+    ]
     off = lambda way: sum(abs(way.values[k] - v) for k, v in values.items() if k in way.values)
     target = lift.target if lift.target in kind.targets else kind.targets[0]
     return [
