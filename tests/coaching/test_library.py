@@ -67,7 +67,7 @@ def test_a_stronger_client_is_asked_for_less_of_what_they_can_give():
 
 @pytest.mark.parametrize(("body", "least", "most"), [(Body(1.80, 82), 20, 120), (Body(1.62, 58, "female"), 10, 80)])
 @pytest.mark.parametrize("name", list(tomllib.loads((files("oddswap.coaching") / "data" / "machines.toml").read_text())))
-def test_a_machine_for_the_hands_is_loaded_as_people_load_it(name, body, least, most):
+def test_a_usual_machine_is_loaded_as_people_load_it(name, body, least, most):
     """Common practice, no source: pins of 20 to 120 kg for a man of 82 kg, of 10 to 80 kg for a woman of 58."""
     kind = movement(name)
     for angle in (0.0, 85.0) if name == "press" else (0.0,):

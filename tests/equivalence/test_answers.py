@@ -74,7 +74,7 @@ def random_lines(count, seed):
 PLACES = ("harbour-hall", "quay-hotel", "spare-room", "tallow-garage", "pier-club")
 
 
-@pytest.mark.parametrize(("seed", "lines"), [(5, 4), *(pytest.param(s, 14, marks=pytest.mark.nightly) for s in range(5))])
+@pytest.mark.parametrize(("seed", "lines"), [(5, 6), *(pytest.param(s, 14, marks=pytest.mark.nightly) for s in range(5))])
 def test_what_an_answer_says_is_what_evaluate_and_its_own_curves_say(seed, lines):
     """Seven swaps and more a line: over five hundred in a nightly run."""
     rng, seen = np.random.default_rng(seed), 0
@@ -110,7 +110,7 @@ def test_what_an_answer_says_is_what_evaluate_and_its_own_curves_say(seed, lines
             lasts = max(prescription.effort.limiting, prescription.working) * handled
             ended = asked.limiting / lasts if asked.limiting_joint == joint_of(motion, group) else 0.0
             assert swap.parts["load"] == pytest.approx(float(load_part(np.array(max(ratio, ended)))), abs=2e-3)
-    assert seen >= (100 if lines == 14 else 18)
+    assert seen >= (100 if lines == 14 else 28)
 
 
 @pytest.mark.parametrize(("seed", "lines"), [(3, 3), *(pytest.param(s, 25, marks=pytest.mark.nightly) for s in (1, 2))])

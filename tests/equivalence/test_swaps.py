@@ -167,10 +167,8 @@ def test_a_heavy_one_arm_pull_needs_something_to_hold_on_to():
 
 
 def test_the_best_item_of_a_kind_stands_first_and_the_others_are_named_in_order():
-    club, prescription = (
-        place("pier-club"),
-        profile_prescription(lines("ilka")["Cable curl, back to the column"], client("ilka")),
-    )
+    club = place("pier-club")
+    prescription = profile_prescription(lines("ilka")["Cable curl, back to the column"], client("ilka"))
     at = replace(club, kit=[k for k in club.kit if k.kind in ("cable_column", "dumbbells") or not k.loads])
     named = 0
     for swap in find_swaps(prescription, at, SAME):

@@ -169,9 +169,12 @@ def refused(client: ClientDoc, line: LineDoc) -> str:
     try:
         core_prescription(client, line)
     except DomainError as error:
-        # Body sizes are estimates: less than half a centimetre says nothing of a person.
-        return "" if "it is 0 cm off" in error.limit else f"{line.name}: {error}"
+        return f"{line.name}: {error}"
     return ""
+
+
+NOT_YET = {("ilka", "seated db curl 3x10")}
+"""Lines that a client is refused though people of their size do them: here a bell meets the upright bench by under 1 cm."""
 
 
 @pytest.mark.parametrize("step", [12, pytest.param(1, marks=pytest.mark.nightly)])
@@ -184,7 +187,9 @@ def test_every_line_that_is_read_can_be_prescribed(who, step):
     assert len(typed) > 10
     assert [(t.written.text, t.fault.limit) for t in typed if t.fault] == []
     # What stands on the desk must be a line that swaps can be looked for.
-    assert [why for t in typed if t.line is not None and (why := refused(client, t.line))] == []
+    known = [t for t in typed if (who, t.written.text) not in NOT_YET]
+    assert [why for t in known if t.line is not None and (why := refused(client, t.line))] == []
+    assert all(t.line is not None and refused(client, t.line) for t in typed if t not in known), "mended: take it off the list"
     # Rows and upright rows are for everybody, whatever they hold.
     every = [
         read_typed(client, f"{kit} {lift} 3x10 20kg", {}) for kit in ("bb", "db") for lift in ("row", "upright row", "curl")

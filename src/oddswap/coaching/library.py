@@ -187,7 +187,7 @@ def example(
         made.verify()
         return profile(body, set_up(made), check=False)
     try:
-        return load_to_effort(body, kind, lambda kg: set_up(makers[kit](kg)), _amounts(kit, unit))
+        return load_to_effort(body, lambda kg: set_up(makers[kit](kg)), _amounts(kit, unit))
     except DomainError as error:
         if error.field != "sources.0":
             raise
@@ -236,7 +236,7 @@ def _machine(kind: Movement, variant: Variant) -> Machine:
     return Machine("machine", "machine", kind.id, list(masses), guide, radius_cm=20.0, rail_deg=rail_deg)
 
 
-def load_to_effort(body: Body, kind: Movement, make: Callable[[float], SetUp], amounts: tuple[float, ...]) -> Profile:
+def load_to_effort(body: Body, make: Callable[[float], SetUp], amounts: tuple[float, ...]) -> Profile:
     """The set-up at the amount that loads the first target to a usual effort, or less where something else gives out.
 
     Raises:
@@ -256,7 +256,7 @@ def load_to_effort(body: Body, kind: Movement, make: Callable[[float], SetUp], a
 
     (low, light), (high, heavy) = at(amounts[len(amounts) // 12]), at(amounts[len(amounts) // 4])
     # Of both loads by the same target: which of a movement's targets is busiest may change with the load.
-    busy, busier = (float(p.relative_effort[p.row(target_of(light))].max()) for p in (light, heavy))
+    busy, busier = (_effort(p, target_of(light)) for p in (light, heavy))
     wanted = low + (EFFORT - busy) / max((busier - busy) / max(high - low, 1e-6), 1e-6)
     for _ in range(4):
         amount, p = at(min(amounts, key=lambda a: abs(a - wanted)))
@@ -265,7 +265,7 @@ def load_to_effort(body: Body, kind: Movement, make: Callable[[float], SetUp], a
             break
         # Near its limit effort grows faster than the load: step down with some margin.
         wanted = amount * min(0.8, 0.9 * LIMIT / hardest.relative_effort)
-    if _effort(p, kind) < HARDLY or target_share(p) < WORTHY:
+    if _effort(p, target_of(p)) < HARDLY or target_share(p) < WORTHY:
         target = muscle_table().groups[target_of(p)].name
         raise DomainError(
             "kit", amount, f"this kit hardly loads the {target}: other muscles carry it, or give out before", "Take other kit"
@@ -273,8 +273,8 @@ def load_to_effort(body: Body, kind: Movement, make: Callable[[float], SetUp], a
     return p
 
 
-def _effort(p: Profile, kind: Movement) -> float:
-    return float(p.relative_effort[p.row(target_of(p))].max())
+def _effort(p: Profile, target: str) -> float:
+    return float(p.relative_effort[p.row(target)].max())
 
 
 def usable_places(kind: Movement, motion: Motion, batch: Placements, aside: float) -> Bools:
