@@ -88,6 +88,26 @@ def test_kinds_are_as_alike_as_coaches_say(name, values, order):
     assert all(a > b + 0.05 for a, b in pairwise(alike)), dict(zip(order, alike, strict=True))
 
 
+def test_an_inverted_row_for_the_blades_is_answered_by_a_row():
+    """Common practice, no source: blades reach and are drawn together alike, on a bar overhead and on a cable."""
+    prescription = line("middle_traps", "inverted_row", None, stance="floor")
+    first = find_swaps(prescription, Place("columns", HALL, [COLUMN, DUMBBELLS, BENCH]), SAME)[0]
+    assert first.set_up.movement == "row"
+    assert first.parts["profile"] > 0.5
+
+
+def test_a_set_ends_a_little_sooner_by_what_a_hold_is_over_its_limit_and_not_at_once():
+    efforts = []
+    for kg in np.arange(100.0, 180.0, 2.5):
+        set_up = SetUp("squat", (BarbellHold(BAR, float(kg), carried=True),))
+        efforts.append(set_effort(set_up, set_up.perform(Body(1.65, 62, "female"))))
+    assert efforts[0].still["trunk"] < 1 < efforts[-1].still["trunk"]
+    asked = np.array([e.limiting for e in efforts])
+    steps = asked[1:] / asked[:-1]
+    assert (steps > 1).all()
+    assert (steps < 1.06).all()
+
+
 @pytest.mark.parametrize(
     ("shapes", "left_out"),
     [(["strap"], {"bar", "rope"}), (["bar"], {"one", "pair", "crossed", "rope"}), (["strap", "rope"], {"bar"}), ([], set())],

@@ -109,7 +109,7 @@ def load_for(body: Body, set_up: SetUp, amounts: Sequence[float]) -> SetUp:
         except DomainError:
             high = middle - 1
             continue
-        low, high = (middle, high) if asked.limiting <= WORKING else (low, middle - 1)
+        low, high = (middle, high) if asked.hardest[1] <= WORKING else (low, middle - 1)
     return set_up.with_amount(float(ladder[low]))
 
 

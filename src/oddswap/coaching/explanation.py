@@ -78,12 +78,12 @@ END_WORDS = {
 
 def too_hard_words(prescription: PrescriptionProfile) -> str:
     """That a prescribed set asks more than this client is computed to give; empty where it does not."""
-    effort = prescription.effort
-    if effort.limiting <= rules("loading")["effort"]["hard"]:
+    joint, effort = prescription.effort.hardest
+    if effort <= rules("loading")["effort"]["hard"]:
         return ""
-    where = "grip" if effort.limiting_joint == "grip" else f"muscles at the {effort.limiting_joint}"
+    where = "grip" if joint == "grip" else f"muscles at the {joint}"
     load = load_words(prescription.line.set_up)
-    return f"As computed, {load} asks {effort.limiting:.0%} of what this client's {where} can give: check the load first."
+    return f"As computed, {load} asks {effort:.0%} of what this client's {where} can give: check the load first."
 
 
 def zone(length: float) -> str:

@@ -53,14 +53,23 @@ class SetEffort:
 
     @cached_property
     def limiting(self) -> float:
-        """The effort that ends the set: the greatest of what moves, or of what holds where it reaches its limit."""
-        return max([*self.moving.values(), *(e for e in self.still.values() if e >= 1.0)], default=0.0)
+        """The effort that ends the set: the greatest of what moves, the more the farther something else holds beyond its limit.
+
+        A hold counts from its limit on, and by no leap there: that the trunk is asked a thirtieth more or less than it can give
+        makes no other set of it.
+        """
+        return max(self.moving.values(), default=0.0) * max([1.0, *self.still.values()])
 
     @cached_property
     def limiting_joint(self) -> str:
-        """Where that is: a joint or ``grip``."""
+        """Where what moves is nearest its limit: a joint or ``grip``."""
+        return max(self.moving, key=lambda k: self.moving[k], default="")
+
+    @cached_property
+    def hardest(self) -> tuple[str, float]:
+        """What is asked most of what moves, or holds at its limit or beyond, and how much: a joint or ``grip``, parts."""
         every = {**{k: e for k, e in self.still.items() if e >= 1.0}, **self.moving}
-        return max(every, key=lambda k: every[k], default="")
+        return max(every.items(), key=lambda one: one[1], default=("", 0.0))
 
     def beyond(self, other: SetEffort, working: float, most: float) -> tuple[float, str]:
         """How far it goes beyond what another asks, over 1 where it does, and where it goes so.

@@ -114,6 +114,12 @@ def ramp(s: Floats, start_deg: float, end_deg: float) -> Floats:
     return np.asarray(np.radians(start_deg + (end_deg - start_deg) * s))
 
 
+def blades_drawn(s: Floats) -> Floats:
+    """Shoulders shifted as the blades go from reaching ahead to drawn together, parts of stature, (pose, xyz)."""
+    forward, back = np.array([0.020, 0.0, 0.0]), np.array([-0.015, 0.0, 0.0])
+    return np.asarray(forward + s[:, None] * (back - forward))
+
+
 def leg_angles(
     s: Floats, hip: Floats | float, knee: Floats | float, ankle: Floats | float = 0.0, adduction: Floats | float = 0.0,
     rotation: Floats | float = 0.0,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import direction, fixed_variants, leg_angles, say, titled
+from oddswap.exercises.authoring import blades_drawn, direction, fixed_variants, leg_angles, say, titled
 from oddswap.mechanics.arm import square_to, unit
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.leading import arm_along
@@ -29,18 +29,22 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     upper, fore = body.length("upper_arm"), body.length("forearm") + body.own("grip")
     trunk = body.height("shoulder") - body.height("hip")
     along_body = trunk + body.length("thigh") + body.length("shank") + body.height("ankle")
-    heel, start = -HEEL * body.length("foot"), START * (upper + fore)
+    blades = blades_drawn(s)
+    drawn = blades * body.stature
+    # From the shoulders at rest: stretched arms reach as far as the blades let them.
+    heel, start = -HEEL * body.length("foot"), START * (upper + fore) + drawn[0]
     ahead, along = start[0] + heel, along_body + start[2]
     distance, first = np.hypot(ahead, along), np.arctan2(ahead, along)
     turn = first + s * (np.arcsin((CHEST * (upper + fore) + heel) / distance) - first)
     out = np.full_like(s, start[1])
     hand = np.stack([distance * np.sin(turn) - heel, out, distance * np.cos(turn) - along_body], axis=-1)
+    hand = hand - drawn
     size = np.linalg.norm(hand, axis=1)
     reach = np.clip((size**2 + upper**2 - fore**2) / (2 * size), -upper, upper)
     toward = square_to(np.broadcast_to(direction(-0.5, 0.25 + 0.9 * w, -0.8 + 0.5 * w), hand.shape), unit(hand))
     elbow = reach[:, None] * unit(hand) + np.sqrt(np.maximum(upper**2 - reach**2, 0.0))[:, None] * toward
     arm = arm_along(unit(elbow), unit(hand - elbow), np.radians(values["forearm_deg"]), direction(0.2, 0.0, 1.0))
-    return Path(s, arm=arm, leg=leg_angles(s, 0.0, 0.0, 0.0), lean=free)
+    return Path(s, arm=arm, leg=leg_angles(s, 0.0, 0.0, 0.0), scapula=blades, lean=free)
 
 
 MOVEMENT = Movement(

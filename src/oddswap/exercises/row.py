@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import GRIP, direction, limbs, say, titled
+from oddswap.exercises.authoring import GRIP, blades_drawn, direction, limbs, say, titled
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
@@ -21,8 +21,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
         values["forearm_deg"],
         antecubital=direction(0.2, 0.0, 1.0),
     )
-    forward, back = np.array([0.020, 0.0, 0.0]), np.array([-0.015, 0.0, 0.0])
-    return Path(s, arm=arm, scapula=forward + s[:, None] * (back - forward))
+    return Path(s, arm=arm, scapula=blades_drawn(s))
 
 
 MOVEMENT = Movement(
