@@ -23,6 +23,7 @@ from oddswap.equipment.machine import Machine, MachineHold, is_way
 from oddswap.equivalence.candidates import evaluate_set_up, movement_name
 from oddswap.equivalence.filters import NO_FILTERS, SearchFilters
 from oddswap.equivalence.index import build_reach_table
+from oddswap.equivalence.kit import bears_on
 from oddswap.equivalence.lenses import lens_by_id, lenses
 from oddswap.equivalence.loads import equal_effort, peak_effort, round_to_existing
 from oddswap.equivalence.other_items import find_elsewhere
@@ -104,6 +105,18 @@ def test_more_kit_never_gives_a_worse_best_match(who, name, where):
         assert match >= best - 1.0
         best = max(best, match)
     assert best > 50
+
+
+@pytest.mark.parametrize("name", ["Lateral raise", "Row, elbows tucked, bent over", "Hip thrust"])
+def test_a_list_is_the_same_without_what_does_not_bear_on_it(name):
+    prescription, club = profile_prescription(lines("sunniva-week")[name], client("sunniva")), place("pier-club")
+    bearing = [item for item in club.kit if bears_on(item, prescription.line.target, prescription.line.set_up.movement)]
+    assert len(bearing) <= len(club.kit) - 5
+    whole, part = (
+        [(s.set_up, s.match, s.load) for s in find_swaps(prescription, replace(club, kit=kit), SAME)]
+        for kit in (club.kit, bearing)
+    )
+    assert whole == part
 
 
 def test_a_cable_behind_beats_dumbbells_for_a_curl_loaded_at_the_start():

@@ -18,6 +18,7 @@ from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import ProgramDoc
 from oddswap.documents.ranking import RankDoc
+from oddswap.equipment.machine import Machine
 from oddswap.equivalence import index as table_module
 from oddswap.equivalence.index import build_reach_table, clear_reach_tables, use_disk_cache
 from oddswap.equivalence.index_entry import IndexEntry, Rows
@@ -203,6 +204,18 @@ def test_a_match_is_searched_once_and_read_afterwards(searches, kept):
     assert read_match(name, Units()) is None
     assert asked_anew(0) == first
     assert len(searches) == 4
+
+
+def test_a_machine_that_comes_or_goes_costs_the_lines_that_it_bears_on(searches):
+    _, curl, hotel, _ = question(1)
+    machines = [Machine(name, name, name, [float(m) for m in range(5, 105, 5)]) for name in ("leg_curl", "curl")]
+    assert curl.target == "biceps"
+    first = asked_anew(1)
+    assert asked_anew(1, kit=[*hotel.kit, machines[0]]) == first
+    assert len(searches) == 1
+    with_curls = asked_anew(1, kit=[*hotel.kit, *machines])
+    assert len(searches) == 2
+    assert "machine" in {s.kind for swap in with_curls.swaps for s in swap.set_up.sources}
 
 
 def test_that_nothing_was_found_is_kept_as_well(searches):

@@ -11,6 +11,7 @@ from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import RankDoc
+from oddswap.equivalence.kit import bears_on
 
 COMPUTED = ("mechanics", "exercises", "equipment", "equivalence", "coaching")
 """Packages whose code and data results depend on."""
@@ -62,6 +63,16 @@ def place_text(place: PlaceDoc) -> str:
     return place.model_dump_json(exclude={"busy", "note"})
 
 
+def bearing_on(line: LineDoc, place: PlaceDoc) -> PlaceDoc:
+    """A place without what has no say in a line's search, so that a leg machine that comes or goes costs no curl one."""
+    kit = [item for item in place.kit if bears_on(item, line.target, line.set_up.movement)]
+    if len(kit) == len(place.kit):
+        return place
+    there = {item.id for item in kit}
+    plan, busy = ([one for one in some if one.item in there] for some in (place.plan, place.busy))
+    return place.model_copy(update={"kit": kit, "plan": plan, "busy": busy})
+
+
 def line_text(line: LineDoc) -> str:
     """What of a line bears on a search, as JSON."""
     return line.model_dump_json(
@@ -76,7 +87,7 @@ def digest(*parts: str) -> str:
 
 def match_digest(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc) -> str:
     """Names a match by all that it is computed from."""
-    return digest(client_text(client), line_text(line), place_text(place), ranking.model_dump_json())
+    return digest(client_text(client), line_text(line), place_text(bearing_on(line, place)), ranking.model_dump_json())
 
 
 def map_digest(client: ClientDoc, place: PlaceDoc) -> str:

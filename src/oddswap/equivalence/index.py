@@ -134,20 +134,26 @@ def build_reach_table(
     Args:
         body: The client.
         place: Where.
-        keys: Variants to cover; None for all that the place supports.
+        keys: Variants to cover; None for all that the place supports, those that only a machine's own seat and pads let one do
+            on that machine alone, so that a machine that comes or goes costs no other item its segment.
         progress: Told the part done, 0 to 1.
     """
+    free = list_variant_keys(place.without_machines()) if keys is None else keys
     keys = list_variant_keys(place) if keys is None else keys
     carriers = repr([k for k in place.kit if not k.loads])
     loads: list[tuple[KitItem | None, Floats]] = [*distinct_items(place.kit), (None, np.zeros(1))]
-    covered = KeyList(tuple(keys))
-    names: list[object] = [(body, place.room, carriers, repr(item), amounts.tobytes(), covered) for item, amounts in loads]
+    covered = {name: KeyList(tuple(k for k in keys if k.movement == name)) for name in {k.built_for for k in place.kit}}
+    covered[""] = KeyList(tuple(free))
+    names: list[object] = [
+        (body, place.room, carriers, repr(item), amounts.tobytes(), covered[item.built_for if item is not None else ""])
+        for item, amounts in loads
+    ]
     by_name = dict(zip(names, loads, strict=True))
 
     def work() -> ReachTable:
         variants = variants_at(body, place, keys)
         segments = _segments.get_many(
-            names, lambda missing: _compute_segments([(n, *by_name[n]) for n in missing], variants, place, progress)
+            names, lambda missing: _compute_segments([(n, *by_name[n]) for n in missing], variants, set(free), place, progress)
         )
         return _join(body, place, variants, segments)
 
@@ -157,11 +163,12 @@ def build_reach_table(
 def _compute_segments(
     wanted: Sequence[tuple[object, KitItem | None, Floats]],
     variants: Sequence[VariantMechanics],
+    free: set[VariantKey],
     place: Place,
     progress: Callable[[float], None],
 ) -> list[IndexSegment]:
-    """Segments by name, item and amounts, from the disk cache where they are there."""
-    batches = group_variants(variants, by_hands=True)
+    """Segments by name, item and amounts, from the disk cache where they are there; ``free`` are variants of no machine."""
+    batches = group_variants([v for v in variants if v.key in free], by_hands=True)
     for batch in batches:
         _ = batch.work, batch.postures, batch.postures_in_middle  # made once, before two threads ask for them
     built = {item.built_for for _, item, _ in wanted if item is not None and item.built_for}

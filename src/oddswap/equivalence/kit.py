@@ -7,7 +7,21 @@ from collections.abc import Sequence
 import numpy as np
 
 from oddswap.equipment.base.item import KitItem
+from oddswap.exercises import movements
 from oddswap.mechanics.types import Floats
+
+
+def bears_on(item: KitItem, target: str, movement_id: str) -> bool:
+    """Whether an item may have a say in what stands in for a line: a machine that is built for what neither trains the line's
+    muscle nor is its lift has none, whatever else its place offers.
+
+    Args:
+        item: The kit.
+        target: The line's muscle group.
+        movement_id: The line's movement.
+    """
+    built_for = movements().get(item.built_for)
+    return built_for is None or built_for.id == movement_id or target in built_for.targets
 
 
 def distinct_items(kit: Sequence[KitItem]) -> list[tuple[KitItem, Floats]]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
@@ -94,6 +94,10 @@ class Place:
     def farthest(self) -> float:
         """How far off the room allows a column or an anchor to stand, m: its longer side less elbow room."""
         return max(self.room.length, self.room.width) - ELBOW_ROOM
+
+    def without_machines(self) -> Place:
+        """The same without what is built for one movement."""
+        return replace(self, kit=[k for k in self.kit if not k.built_for])
 
     def verify(self) -> None:
         """Raise ``DomainError`` where items contradict themselves or each other."""

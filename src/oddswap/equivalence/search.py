@@ -152,11 +152,14 @@ class Search:
 
     def tables(self) -> list[ReachTable]:
         """The place's reach table, and one of the prescription's own variant where the place's supports allow it."""
-        keys = list_variant_keys(self.place)
-        out = [build_reach_table(self.prescription.body, self.place, keys, lambda part: self.progress(0.6 * part))]
-        there = set(keys)
-        if more := [key for key in line_variant_keys(self.prescription.line, self.place) if key not in there]:
-            out.append(build_reach_table(self.prescription.body, self.place, more))
+        body, bare = self.prescription.body, self.place.without_machines()
+        out = [build_reach_table(body, self.place, progress=lambda part: self.progress(0.6 * part))]
+        there, free = set(list_variant_keys(self.place)), set(list_variant_keys(bare))
+        own = line_variant_keys(self.prescription.line, self.place)
+        # What the table has on a machine alone may be done off it too, where the line does it so.
+        for keys, at in (([k for k in own if k not in there], self.place), ([k for k in own if k in there - free], bare)):
+            if keys:
+                out.append(build_reach_table(body, at, keys))
         return out
 
     def rank_rows(self, table: ReachTable) -> Ranking:

@@ -37,7 +37,9 @@ MOVEMENT = Movement(
     path=path,
     variants=fixed_variants(Variant({})),
     title=titled("Face pull"),
-    cues=say("Elbows out just under shoulder level, thumbs end beside the ears", "Let the blades reach, then draw them together"),
+    cues=say(
+        "Elbows out just under shoulder level, thumbs end beside the ears", "Let the blades reach, then draw them together"
+    ),
     cautions=say(),
     family="shoulders",
     stances=("standing",),
