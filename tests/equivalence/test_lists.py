@@ -146,6 +146,9 @@ def test_what_is_offered_is_counted_like_enough_said_once_and_in_order(name, whe
         # What is hardly the same kind of lift must match better.
         least = LEAST + 5 * (swap.parts["kind"] < 0.65)
         assert swap.match >= least or (swap.set_up.movement == written.movement and swap.match >= OWN_LEAST)
+    # After a few nothing stands there that no coach would take before them.
+    order = sorted(found, key=lambda s: -s.match)
+    assert all(s.match >= 0.7 * order[0].match for s in order[3:] if s.set_up.movement != written.movement)
     worth = [s.match - fuss(s.set_up, written, 0.5) for s in found]
     assert all(worth[i] >= max(worth[i:]) - 3 for i in range(len(worth)))
 

@@ -33,6 +33,8 @@ ALIKE = 2
 """Candidates at most that share movement, kind of kit and support."""
 WORTHY, LEAST = 0.2, 40.0
 """Part of the best match, and match, under which nothing is offered any more: nothing, rather than the least bad of nothing."""
+WORTHY_TOO = 0.7
+"""The same part once a few others are offered: a list is not padded with what no coach would take before them."""
 OTHER_MORE, OTHER_KIND = 5.0, 0.65
 """How much more it must be for what is hardly the prescribed kind of lift: a flat press is no overhead press, a row no
 pullover."""
@@ -102,8 +104,20 @@ class Shortlist:
         for _, swap in made.held.values():
             if len(made.out) < SHOWN and words_of(swap) not in made.said and self.alike_enough(swap):
                 made.out.append(swap)
+        made.out = self.without_padding(made.out)
         pinned, others = [s for s in made.out if s.pinned], [s for s in made.out if not s.pinned]
         return [s for some in (pinned, others) for s in quietest_first(some, self.points, self.quiet)]
+
+    def without_padding(self, offered: Sequence[Swap]) -> list[Swap]:
+        """The best few, and of the others what is worth as much as they are but for a part; all that is wanted first, and the
+        prescribed lift wherever it is done."""
+        line, order = self.answerer.prescription.line.set_up, sorted(offered, key=lambda s: -s.match)
+        padding = [
+            s
+            for s in order[FEW:]
+            if s.match < WORTHY_TOO * order[0].match and not s.pinned and s.set_up.movement != line.movement
+        ]
+        return [s for s in offered if self.filters.unlike or not any(s is p for p in padding)]
 
     def points(self, swap: Swap) -> float:
         """What it is worth in a list, for a client who complained of it, points."""
@@ -135,7 +149,8 @@ class Shortlist:
         # What cannot come out like enough is not looked at, unless nothing else is there to say why; the prescribed lift on
         # another station always is.
         least = WORTHY * best if self.filters.unlike or (not made.out and len(self.missed) < TRIED) else LEAST - ROUNDING
-        enough = one.match > max(least, WORTHY * best) or one.set_up.movement == line.movement
+        part = WORTHY if self.filters.unlike or len(made.out) < FEW else WORTHY_TOO
+        enough = one.match > max(least, part * best) or one.set_up.movement == line.movement
         if len(made.out) == SHOWN or not enough or made.seen.get(like, 0) >= ALIKE or made.seen.get(same, 0):
             return True
         if made.failed.get(same, 0) >= patience:
