@@ -8,6 +8,9 @@ export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD := 1
 # The matrices are small and two tests run at a time: more threads would only wait for each other.
 export OPENBLAS_NUM_THREADS := 1
 
+# Some images ask for no bytecode to be kept: every start would compile all modules anew, half of its time.
+unexport PYTHONDONTWRITEBYTECODE
+
 BIN := .venv/bin
 UV := $(BIN)/uv pip
 STAMPS := .stamps

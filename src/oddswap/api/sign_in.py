@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Annotated
 
 import anyio.to_thread
@@ -29,7 +30,6 @@ OF_THE_MACHINE = ("/api/backup", "/api/restore", "/api/demo")
 """What concerns all coaches' data: done on the machine itself."""
 HASHES = PasswordHash.recommended()
 """Argon2id with the library's recommended cost."""
-NOBODY = HASHES.hash("a password of nobody")
 LEAST_PASSWORD = 10
 
 
@@ -65,14 +65,20 @@ def who_is_signed_in(request: Request, secret: Annotated[str, Cookie(alias=COOKI
     return SignInView(needed=request.app.state.sign_in, name=name if request.app.state.sign_in else "")
 
 
+@cache
+def hash_of_nobody() -> str:
+    """What a password is held against where the name is not there; made at the first sign-in, whoever's it is."""
+    return HASHES.hash("a password of nobody")
+
+
 @router.post("/sign-in", responses=REFUSED)
 def sign_in(body: SignInRequest, request: Request, response: Response) -> SignInView:
     """Sign in with name and password; who guesses is slowed."""
-    who = asker(request)
+    who, nobody = asker(request), hash_of_nobody()
     GUESSES.check(who)
     found = next((c for c in acting.coaches() if c.name.casefold() == body.name.strip().casefold() and c.password), None)
     # A name that is not there takes as long as a wrong password.
-    right = HASHES.verify(body.password, found.password if found and found.password else NOBODY)
+    right = HASHES.verify(body.password, found.password if found and found.password else nobody)
     if found is None or not right:
         GUESSES.failed(who)
         raise WrongPasswordError
