@@ -49,12 +49,43 @@ def test_every_movement_has_an_example_that_loads_its_target(name, mechanics):
 def test_kit_that_does_not_load_a_movement_is_rejected_with_the_reason():
     kind = movements()["pulldown"]
     v = variants_of(kind)[0]
-    assert [k.id for k in kits_of(kind, v)] == ["dumbbells", "cable"]
+    assert [k.id for k in kits_of(kind, v)] == ["dumbbells", "cable", "band"]
     with pytest.raises(DomainError, match="follow the load's line") as caught:
         example(Body(1.75, 75), kind, v, "dumbbells")
     assert caught.value.field == "kit"
-    with pytest.raises(DomainError, match="is shown with dumbbells, cable"):
+    with pytest.raises(DomainError, match="is shown with dumbbells, cable, band"):
         example(Body(1.75, 75), kind, v, "bar")
+
+
+@pytest.mark.parametrize("body", [Body(1.80, 82), Body(1.62, 58, "female")], ids=["a man", "a woman"])
+@pytest.mark.parametrize(
+    ("name", "stance"),
+    [
+        ("row", "standing"),
+        ("row", "sitting"),
+        ("pulldown", "kneeling"),
+        ("curl", "standing"),
+        ("lateral_raise", "standing"),
+        ("face_pull", "standing"),
+        ("external_rotation", "standing"),
+        ("hip_abduction", "standing"),
+    ],
+)
+def test_a_usual_band_is_taut_not_too_long_and_of_a_strength_that_is_made(name, stance, body):
+    kind = movements()[name]
+    way = next(v for v in variants_of(kind) if v.stance == stance)
+    p = example(body, kind, way, "band")
+    source = p.set_up.sources[0]
+    point = p.motion.point(p.motion.support.contact if source.attachment.at == "usual" else source.attachment.at)
+    length = np.linalg.norm(point - source.law().anchor, axis=-1) * 100
+    slack = source.band.points[0].length_cm
+    assert length.min() >= slack - 0.1
+    assert length.max() <= 3 * slack + 0.1
+    force = np.linalg.norm(p.pushes[0].force, axis=-1)
+    assert 10 < force.max() < 500
+    assert 0.2 < relative_effort_curve(p).max() < 0.95
+    with pytest.raises(DomainError, match="no weight"):
+        example(body, kind, way, "band", 20.0)
 
 
 def test_a_stronger_client_is_asked_for_less_of_what_they_can_give():

@@ -9,12 +9,15 @@ from typing import Literal
 
 import numpy as np
 
+from oddswap.coaching.lines_of_pull import BAR_ASIDE, even_line
 from oddswap.coaching.machines import usual_machine
+from oddswap.equipment.anchor import AnchorPoints
+from oddswap.equipment.band import Band, PullPoint
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
-from oddswap.equipment.base.item import Room, Scene, hands_serve_bar
-from oddswap.equipment.base.law import Attachment
-from oddswap.equipment.base.setting import Placements, Setting
-from oddswap.equipment.cable import CableColumn, CablePull
+from oddswap.equipment.base.item import hands_serve_bar
+from oddswap.equipment.base.lines import rubber_force
+from oddswap.equipment.base.setting import Setting
+from oddswap.equipment.cable import CableColumn
 from oddswap.equipment.dumbbell import ON_HIPS, DumbbellHold
 from oddswap.equipment.handle import Handle
 from oddswap.equipment.machine import Machine, MachineHold
@@ -24,17 +27,11 @@ from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import AVERAGE, SetUp
 from oddswap.errors import DomainError
 from oddswap.exercises.curl import NEUTRAL
-from oddswap.mechanics.arm import dot, unit
-from oddswap.mechanics.body import Body
+from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.clearance import bar_limits
-from oddswap.mechanics.limits import Posture, placement_limits
-from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import NOTCHES, PADS, Movement, Variant
 from oddswap.mechanics.muscles import muscle_table
-from oddswap.mechanics.push import Push
-from oddswap.mechanics.types import Bools, Floats
-from oddswap.mechanics.virtual_work import virtual_path
-from oddswap.quantities import MassUnit, pounds, units_shown
+from oddswap.quantities import MassUnit, kg, pounds, units_shown
 
 EFFORT = 0.6
 """Peak effort that a library example is loaded to."""
@@ -46,18 +43,18 @@ LIMIT, HARDLY = 0.9, 0.06
 """Nothing else is asked for more than the first; under the second the target is not trained."""
 OVERHAND = 60.0
 """Forearm rotation on a straight bar where hands that go free keep their palms together, degrees."""
-BAR_ASIDE = 0.06
-"""How far a bar is held off thighs and trunk beyond the movement's own way, m (own estimate)."""
 COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
-LOOKED_AT = 6
-"""Pulley places of each use that are looked at in full for a lift that a hand pulls or presses."""
-BEFORE_BELT = 0.7
-"""How far off a pulley is that a belt hangs from, m (own estimate)."""
 BELT = Handle("belt", "belt", "belt")
 BAR = Barbell("bar", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
 BARS = {"kg": BAR, "lb": Barbell("bar", "bar", pounds(45), [PlatePair(pounds(m), 20) for m in (45, 25, 10, 5, 2.5)])}
 """Bar and plates as they are sold in either unit."""
-ROOM = Room(8, 8, 3.2)
+STRENGTHS = tuple(25.0 * 1.35**k for k in range(12))
+"""What bands are made to pull at twice their slack length, N: own choice, from what rehabilitation takes to what carries part
+of a body."""
+ANCHOR = AnchorPoints("anchor", "anchor", [10, 60, 110, 160, 230])
+SLACK_CM, MOST_STRETCH = (60.0, 40.0, 90.0), 3.0
+"""Slack lengths of usual bands from hand to anchor, cm, the most usual first, and how many times that they may be stretched to:
+usual practice."""
 
 
 @dataclass(frozen=True)
@@ -75,6 +72,7 @@ KITS = {
         Kit("cable", "cable"),
         Kit("bar", "barbell"),
         Kit("machine", "machine"),
+        Kit("band", "band"),
         Kit("body", "bodyweight"),
     )
 }
@@ -87,8 +85,11 @@ def variants_of(kind: Movement) -> list[Variant]:
 
 
 def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
-    """Generic kit that can load a variant, the most usual first, a machine last where it is done without one as well."""
+    """Generic kit that can load a variant, the most usual first; last a band where a cable can, and a machine where it is done
+    without one as well."""
     found, made = _kits_of(kind, variant), KITS["machine"]
+    if KITS["cable"] in found and kind.support(variant.values).contact != "hips":
+        found = [*found, KITS["band"]]
     return [*found, made] if made not in found and usual_machine(kind, variant, (10.0,)) is not None else found
 
 
@@ -180,8 +181,13 @@ def example(
         "machine": lambda kg: MachineHold(_machine(kind, variant), kg, hands),
     }
     if kit == "cable":
-        placed = even_cable(body, kind, variant, set_up, attachment)
+        beside = [BELT] if contact == "hips" else []
+        placed = even_line(body, kind, variant, COLUMN, beside, set_up, attachment)
         makers["cable"] = lambda kg: replace(placed, stack_kg=kg)
+    if kit == "band":
+        if amount is not None:
+            raise DomainError("amount", amount, "a band has no weight: its strength is found", "Leave the load out")
+        return band_example(body, kind, variant, set_up)
     if amount is not None:
         made = makers[kit](1.0).with_amount(amount)
         made.verify()
@@ -208,6 +214,31 @@ def usual(body: Body, kind: Movement, variant: Variant) -> Profile:
     if rejected is not None and not made:
         raise rejected
     return max(made, key=target_share)
+
+
+def usual_band(pull: float, slack_cm: float) -> Band:
+    """A band that pulls so many newtons at twice its slack length, cm."""
+    stretched = np.linspace(1.0, MOST_STRETCH, 17)
+    part = rubber_force(stretched, 1.0, 1.0, 1.0) / rubber_force(np.array(2.0), 1.0, 1.0, 1.0)
+    points = [PullPoint(float(slack_cm * x), round(float(pull * f), 2)) for x, f in zip(stretched, part, strict=True)]
+    return Band("band", f"band, {kg(round(pull / GRAVITY, 1))} at twice its length", points, slack_cm * MOST_STRETCH)
+
+
+def band_example(body: Body, kind: Movement, variant: Variant, set_up: Callable[..., SetUp]) -> Profile:
+    """A variant on a usual band, the most usual that keeps taut, not too long, and loads the target to a usual effort.
+
+    Raises:
+        DomainError: If none does.
+    """
+    error = DomainError("kit", "band", "a band that loads the target", "Take other kit")
+    for slack in SLACK_CM:
+        try:
+            tied = even_line(body, kind, variant, usual_band(STRENGTHS[0], slack), [ANCHOR], set_up)
+            with_band = lambda pull, at=tied, slack=slack: set_up(replace(at, band=usual_band(pull, slack)))
+            return load_to_effort(body, with_band, STRENGTHS)
+        except DomainError as off:
+            error = off
+    raise DomainError("kit", "band", error.limit, error.way_out)
 
 
 @cache
@@ -275,101 +306,3 @@ def load_to_effort(body: Body, make: Callable[[float], SetUp], amounts: tuple[fl
 
 def _effort(p: Profile, target: str) -> float:
     return float(p.relative_effort[p.row(target)].max())
-
-
-def usable_places(kind: Movement, motion: Motion, batch: Placements, aside: float) -> Bools:
-    """Which placements of a cable leave it taut, free of the body, and in the line that the movement goes, (placement,).
-
-    Args:
-        kind: The movement.
-        motion: By the client, on its own way.
-        batch: Placements of one use.
-        aside: How far a bar may be in the body's way, m: it is held a little off.
-    """
-    law, far, example = batch.law, batch.law.far_end, batch.setting(0, 10.0)
-    assert far is not None
-    kept = np.ones(batch.count, bool)
-    for limit in law.limits(motion.point(motion.support.contact)):
-        kept &= limit.kept
-    if motion.support.contact == "hips":
-        # A belt hangs from the lowest pulley, half a step ahead.
-        kept &= (far[:, 2] <= far[:, 2].min() + 1e-6) & (far[:, 0] > 0) & (far[:, 0] < BEFORE_BELT)
-    off = np.cos(np.radians(rules("reach")["pull_off_deg"]))
-    if kind.led == "pull":
-        kept &= unit(far - motion.arm.shoulder[0]) @ unit(motion.arm.elbow - motion.arm.shoulder)[0] > off
-    elif kind.led == "press":
-        # A press goes against its load: the forearm lies in the line of pull, away from the pulley.
-        fore = unit(motion.arm.elbow - motion.arm.grip)
-        kept &= (dot(unit(far[:, None] - motion.arm.elbow), fore) > off).all(axis=1)
-    # A line between the legs, as a pull-through has it, would count as cutting through them.
-    if motion.support.contact == "hand" and motion.support.base == "seat":
-        posture = Posture.of(motion)
-        posture = posture if example.grip == "handle" else posture.in_middle(example.grip == "rope")
-        for limit in placement_limits(posture, far, None, example.both_sides):
-            kept &= limit.kept
-        kept &= example.grip != "bar" or all(float(np.min(limit.margin)) > -aside - 1e-6 for limit in bar_limits(motion))
-    return kept
-
-
-def even_cable(body: Body, kind: Movement, variant: Variant, set_up: Callable[..., SetUp], attachment: str = "") -> CablePull:
-    """Of many pulley places the one that loads the first target most evenly, taut and free of the body; with an ``attachment``,
-    of those where both hands hold it on one cable."""
-    group = muscle_table().groups[kind.targets[0]]
-    # Arms that only hold do so together.
-    support = kind.support(variant.values)
-    together = bool(attachment) or group.region in ("scapula", "trunk") or support.base in ("feet", "feet at a hold")
-    # A limb that the load leads is looked at on the movement's own way, the load in hand or not.
-    motion = (set_up() if kind.led else set_up(DumbbellHold(1, "both" if together else "one"))).perform(body)
-    contact = motion.support.contact
-    point = motion.point(contact)
-    scene = Scene(body, motion.stance, point, ROOM, [COLUMN, *([BELT] if contact == "hips" else [])], contact=contact)
-    ranked = list[tuple[float, CablePull]]()
-    for batch in COLUMN.placements(scene):
-        law, far = batch.law, batch.law.far_end
-        assert far is not None
-        both, held = batch.setting(0, 10.0).both_sides, batch.setting(0, 10.0).grip
-        if attachment and held != attachment:
-            continue
-        if (together and not both) or (support.one_side and both):
-            continue
-        kept = usable_places(kind, motion, batch, BAR_ASIDE if attachment else 0.0)
-        if group.region in ("scapula", "waist"):
-            moved = motion.moment(group.region, Push(contact, point, law.force(point), mirrored=both))
-            load = -np.einsum("npi,pi->np", moved, motion.direction(group))
-        elif support.base != "seat":
-            moment = motion.response(Push(contact, point, law.force(point)))[group.region]
-            load = -dot(moment, motion.direction(group))
-        elif group.region == "trunk":
-            load = np.cross(point - motion.joints["lumbosacral"], law.force(point))[..., 1] * -motion.direction(group)[:, 0]
-        else:
-            load = -dot(law.force(point), virtual_path(motion, group, contact))
-        # A place that asks the target for its own work, and not its helpers for theirs.
-        apt: Floats | float = 0.0
-        if group.region in ("arm", "leg"):
-            apt = motion.share(group, motion.moment(group.region, Push(contact, point, law.force(point))))
-            apt = apt / max(float(np.max(apt)), 1e-9)
-        evenness = load.mean(axis=-1) / np.maximum(load.max(axis=-1), 1e-9)
-        strength = load.max(axis=-1) / np.linalg.norm(law.force(point), axis=-1).max(axis=-1)
-        score = np.where(kept & (load.max(axis=-1) > 0.03), evenness + 0.3 * strength + apt, -1.0)
-        for i in np.argsort(-score, kind="stable")[:LOOKED_AT]:
-            if score[i] > 0:
-                setting = batch.setting(int(i), 10.0)
-                assert isinstance(setting, CablePull)
-                worn = contact not in ("hand", "hips")
-                setting = replace(setting, attachment=Attachment(contact) if worn else Attachment())
-                ranked.append((float(score[i]), setting))
-    if not ranked:
-        raise DomainError("kit", "cable", f"no pulley place loads the {group.name} here", "Take another kit")
-    ranked.sort(key=lambda r: -r[0])
-    # Limits were looked at in a few poses, and an arm follows the line of pull; the best is shown where none holds.
-    looked = support.base == "seat" and contact == "hand"
-    return next((s for _, s in ranked if looked and holds(body, set_up(s))), ranked[0][1])
-
-
-def holds(body: Body, set_up: SetUp) -> bool:
-    """Whether a client can do a set-up as it stands, all limits kept."""
-    try:
-        profile(body, set_up)
-    except DomainError:
-        return False
-    return True

@@ -1,0 +1,170 @@
+"""Where a usual line of pull stands for a movement: of many places the one that loads its first target most evenly."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from oddswap.equipment.base.item import KitItem, Room, Scene
+from oddswap.equipment.base.law import Attachment
+from oddswap.equipment.base.setting import Placements, Setting
+from oddswap.equipment.dumbbell import DumbbellHold
+from oddswap.equivalence.profile import profile
+from oddswap.equivalence.rules import rules
+from oddswap.equivalence.set_up import SetUp
+from oddswap.errors import DomainError
+from oddswap.mechanics.arm import dot, unit
+from oddswap.mechanics.body import Body
+from oddswap.mechanics.clearance import bar_limits
+from oddswap.mechanics.limits import Posture, placement_limits
+from oddswap.mechanics.motion import Motion
+from oddswap.mechanics.movement import Movement, Variant
+from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.push import Push
+from oddswap.mechanics.types import Bools, Floats
+from oddswap.mechanics.virtual_work import virtual_path
+
+BAR_ASIDE = 0.06
+"""How far a bar is held off thighs and trunk beyond the movement's own way, m (own estimate)."""
+LOOKED_AT, BANDS_LOOKED_AT = 6, 40
+"""Places of each use that are looked at in full for a lift that a hand pulls or presses, and of a band, which goes slack."""
+BEFORE_BELT = 0.7
+"""How far off a pulley is that a belt hangs from, m (own estimate)."""
+UNDER_FOOT = 1.0
+"""Points by which a band at an anchor must load the target better than one under a foot, where nothing has to be fixed (own
+estimate)."""
+FOOT_ASIDE = 2.0
+"""Points that it costs for every metre that the foot stands off the place below the hips (own estimate)."""
+ROOM = Room(8, 8, 3.2)
+
+
+def usable_places(kind: Movement, motion: Motion, batch: Placements, aside: float) -> Bools:
+    """Which placements of a cable leave it taut, free of the body, and in the line that the movement goes, (placement,).
+
+    Args:
+        kind: The movement.
+        motion: By the client, on its own way.
+        batch: Placements of one use.
+        aside: How far a bar may be in the body's way, m: it is held a little off.
+    """
+    law, far, example = batch.law, batch.law.far_end, batch.setting(0, 10.0)
+    assert far is not None
+    kept = np.ones(batch.count, bool)
+    for limit in law.limits(motion.point(motion.support.contact)):
+        kept &= limit.kept
+    if motion.support.contact == "hips":
+        # A belt hangs from the lowest pulley, half a step ahead.
+        kept &= (far[:, 2] <= far[:, 2].min() + 1e-6) & (far[:, 0] > 0) & (far[:, 0] < BEFORE_BELT)
+    off = np.cos(np.radians(rules("reach")["pull_off_deg"]))
+    if kind.led == "pull":
+        kept &= unit(far - motion.arm.shoulder[0]) @ unit(motion.arm.elbow - motion.arm.shoulder)[0] > off
+    elif kind.led == "press":
+        # A press goes against its load: the forearm lies in the line of pull, away from the pulley.
+        fore = unit(motion.arm.elbow - motion.arm.grip)
+        kept &= (dot(unit(far[:, None] - motion.arm.elbow), fore) > off).all(axis=1)
+    # A line between the legs, as a pull-through has it, would count as cutting through them.
+    if motion.support.contact == "hand" and motion.support.base == "seat":
+        posture = Posture.of(motion)
+        posture = posture if example.grip == "handle" else posture.in_middle(example.grip == "rope")
+        for limit in placement_limits(posture, far, None, example.both_sides):
+            kept &= limit.kept
+        kept &= example.grip != "bar" or all(float(np.min(limit.margin)) > -aside - 1e-6 for limit in bar_limits(motion))
+    return kept
+
+
+def even_line(
+    body: Body,
+    kind: Movement,
+    variant: Variant,
+    item: KitItem,
+    beside: Sequence[KitItem],
+    set_up: Callable[..., SetUp],
+    attachment: str = "",
+) -> Any:
+    """Of many places of a line of pull the one that loads the first target most evenly, taut and free of the body.
+
+    Args:
+        body: The client.
+        kind: The movement.
+        variant: Which way of it.
+        item: A column or a band.
+        beside: What else of its kit it needs: anchors, a belt.
+        set_up: Makes a set-up of sources.
+        attachment: What both hands must hold on one line; empty for anything.
+
+    Raises:
+        DomainError: If no place does.
+    """
+    group = muscle_table().groups[kind.targets[0]]
+    # Arms that only hold do so together.
+    support = kind.support(variant.values)
+    together = bool(attachment) or group.region in ("scapula", "trunk") or support.base in ("feet", "feet at a hold")
+    # A limb that the load leads is looked at on the movement's own way, the load in hand or not.
+    motion = (set_up() if kind.led else set_up(DumbbellHold(1, "both" if together else "one"))).perform(body)
+    contact = motion.support.contact
+    point = motion.point(contact)
+    least = float(item.amounts()[0])
+    ranked = list[tuple[float, Setting]]()
+    for batch in item.placements(Scene(body, motion.stance, point, ROOM, [item, *beside], contact=contact)):
+        law, far = batch.law, batch.law.far_end
+        assert far is not None
+        first: Any = batch.setting(0, least)
+        both, held = first.both_sides, first.grip
+        if attachment and held != attachment:
+            continue
+        # A band has no grip for two hands: they hold it together, or each side works in turn.
+        if (together and not both and first.kind != "band") or (support.one_side and both):
+            continue
+        kept = usable_places(kind, motion, batch, BAR_ASIDE if attachment else 0.0)
+        if group.region in ("scapula", "waist"):
+            moved = motion.moment(group.region, Push(contact, point, law.force(point), mirrored=both))
+            load = -np.einsum("npi,pi->np", moved, motion.direction(group))
+        elif support.base != "seat":
+            moment = motion.response(Push(contact, point, law.force(point)))[group.region]
+            load = -dot(moment, motion.direction(group))
+        elif group.region == "trunk":
+            load = np.cross(point - motion.joints["lumbosacral"], law.force(point))[..., 1] * -motion.direction(group)[:, 0]
+        else:
+            load = -dot(law.force(point), virtual_path(motion, group, contact))
+        # A place that asks the target for its own work, and not its helpers for theirs.
+        apt: Floats | float = 0.0
+        if group.region in ("arm", "leg"):
+            apt = motion.share(group, motion.moment(group.region, Push(contact, point, law.force(point))))
+            apt = apt / max(float(np.max(apt)), 1e-9)
+        evenness = load.mean(axis=-1) / np.maximum(load.max(axis=-1), 1e-9)
+        strength = load.max(axis=-1) / np.maximum(np.linalg.norm(law.force(point), axis=-1).max(axis=-1), 1e-9)
+        score = np.where(kept & (load.max(axis=-1) > 0.03), evenness + 0.3 * strength + apt, -1.0)
+        if first.kind == "band" and first.held:
+            aside = np.hypot(far[:, 0], far[:, 1]) if first.anchor == "foot" else 0.0
+            score = np.where(score > 0, score + UNDER_FOOT - FOOT_ASIDE * aside, -1.0)
+        for i in np.argsort(-score, kind="stable")[: BANDS_LOOKED_AT if item.kind == "band" else LOOKED_AT]:
+            if score[i] > 0:
+                setting: Any = batch.setting(int(i), least)
+                worn = contact not in ("hand", "hips")
+                setting = replace(setting, attachment=Attachment(contact) if worn else Attachment())
+                ranked.append((float(score[i]), setting))
+    if not ranked:
+        raise DomainError("kit", item.kind, f"no place of it loads the {group.name} here", "Take another kit")
+    ranked.sort(key=lambda r: -r[0])
+    # Limits were looked at in a few poses, and an arm follows the line of pull; of pulleys the best is shown where none holds,
+    # a band is slack where it does not.
+    band = item.kind == "band"
+    looked = band or (support.base == "seat" and contact == "hand")
+    held_to = next((s for _, s in ranked if looked and holds(body, set_up(s))), None)
+    if held_to is None and band:
+        raise DomainError(
+            "kit", item.kind, f"no place of it keeps taut and off the body, and loads the {group.name}", "Take other kit"
+        )
+    return ranked[0][1] if held_to is None else held_to
+
+
+def holds(body: Body, set_up: SetUp) -> bool:
+    """Whether a client can do a set-up as it stands, all limits kept."""
+    try:
+        profile(body, set_up)
+    except DomainError:
+        return False
+    return True
