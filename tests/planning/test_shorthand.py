@@ -89,6 +89,9 @@ def test_figures_in_any_order_and_spelling():
     assert other.readings[0] == one.readings[0]
     assert read_line("curl db @7.5 3x10 25lbs").rir == 3
     assert read_line("curl db 3x10 25 lbs").load_unit == "lb"
+    assert read_line("paused bench press 3x5 80kg rest 3 min").methods == ("paused",)
+    assert read_line("bench press 3x5 rest-pause").methods == ("rest-pause",)
+    assert read_line("alternating db curl 3x10 10kg").each_side
     twice = read_line("curl db 3x10 4x8 20kg")
     assert [twice.text[u.start : u.end] for u in twice.unknown] == ["4x8"]
     assert not twice.sure

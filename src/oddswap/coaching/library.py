@@ -217,11 +217,11 @@ def usual(body: Body, kind: Movement, variant: Variant) -> Profile:
 
 
 def usual_band(pull: float, slack_cm: float) -> Band:
-    """A band that pulls so many newtons at twice its slack length, cm."""
+    """A band that pulls so many newtons at twice its slack length, cm, by which it is named."""
     stretched = np.linspace(1.0, MOST_STRETCH, 17)
     part = rubber_force(stretched, 1.0, 1.0, 1.0) / rubber_force(np.array(2.0), 1.0, 1.0, 1.0)
     points = [PullPoint(float(slack_cm * x), round(float(pull * f), 2)) for x, f in zip(stretched, part, strict=True)]
-    return Band("band", f"band, {kg(round(pull / GRAVITY, 1))} at twice its length", points, slack_cm * MOST_STRETCH)
+    return Band("band", f"{kg(round(pull / GRAVITY, 1))} band", points, slack_cm * MOST_STRETCH)
 
 
 def band_example(body: Body, kind: Movement, variant: Variant, set_up: Callable[..., SetUp]) -> Profile:

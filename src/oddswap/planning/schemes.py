@@ -96,8 +96,8 @@ def with_figure(made: Written, tree: Tree[Token]) -> Written:
 def _method(text: str) -> str:
     """A method's usual name, with how often."""
     words, times = text.casefold().lstrip("+ "), _numbers(text)
-    names = {"drop": "drop", "partial": "partials", "halve": "partials", "pause": "rest-pause", "myo": "myo-reps"}
-    names |= {"cluster": "cluster", "stop": "dead stop"}
+    names = {"drop": "drop", "partial": "partials", "halve": "partials", "rest": "rest-pause", "myo": "myo-reps"}
+    names |= {"cluster": "cluster", "stop": "dead stop", "pause": "paused"}
     name = next(v for k, v in names.items() if k in words)
     return f"{name} x{int(times[0])}" if times else name
 

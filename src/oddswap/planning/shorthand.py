@@ -15,7 +15,7 @@ from typing import Any
 
 from lark import Lark, Token, UnexpectedInput
 
-from oddswap.coaching.library import bar_clears, kits_of
+from oddswap.coaching.library import BAR, bar_clears, kits_of
 from oddswap.coaching.machines import machine_ways
 from oddswap.exercises import movement
 from oddswap.mechanics.movement import NOTCHES, PADS, Movement, Variant
@@ -92,13 +92,15 @@ class _Said:
     twice: bool = False
     heavy: bool | None = False
     """Whether the load is more than dumbbells have; None where it may be either."""
+    under_bar: bool = False
+    """Whether it is less than the bar alone weighs."""
 
 
 def _by_load(said: _Said, made: Written) -> _Said:
     """With what the load says of the kit, where nothing else does."""
     load = (made.load or 0.0) * SIZES.get(made.load_unit or units_shown().mass, 1.0)
     heavy = True if load > DUMBBELL_SURELY_NOT else None if load > DUMBBELL_PERHAPS_NOT else False
-    return said if said.kit else replace(said, heavy=heavy)
+    return said if said.kit else replace(said, heavy=heavy, under_bar=0 < load < BAR.amounts()[0] - 1e-6)
 
 
 def _with_lift(made: Written, pieces: Sequence[tuple[str, int]], angle: float | None, own: Mapping[str, str]) -> Written:
@@ -217,10 +219,12 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
     values = dict(lift.values)
     if not _grip_and_width(kind, said, values):
         return []
-    one_side = lift.one_side or said.side == "one"
+    one_side = lift.one_side or bool(said.side)
     if one_side and "one_leg" in {p.id for p in kind.parameters}:
         values["one_leg"] = 1.0
         one_side = False
+    elif said.side == "one_leg" and kind.support(kind.complete(values)).contact in ("hand", "back", "hips"):
+        return []  # both feet stand whatever the arms do
     if (said.kit or lift.kit) == "machine" and (made := _on_machine(kind, lift, said, values, one_side)):
         return _distinct(made)
     stance, recline = _carried(kind, lift, said, values)
@@ -247,6 +251,8 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
         wanted = said.kit or (lift.kit if lift.kit in kits else "")
         if wanted and wanted not in kits:
             continue
+        if said.under_bar and wanted != "cable" and not said.kit and "bar" in kits and "dumbbells" in kits:
+            wanted = "dumbbells"
         target = lift.target if lift.target in kind.targets else kind.targets[0]
         kit = wanted or ("bar" if said.heavy and "bar" in kits else kits[0])
         hung: Any = said.attachment or (lift.attachment if kit == "cable" and not one_side else "")

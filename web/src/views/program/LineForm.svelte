@@ -127,7 +127,7 @@
               >{form.fault('kit')}</span
             >{/if}
         </label>
-        {#if written.amount}
+        {#if written.amount && written.unit}
           <Field
             label="Load{written.load.includes('a hand') ? ', each hand' : ''}"
             unit={written.unit}
@@ -136,7 +136,9 @@
             onset={(v) => void form.set({ amount: typed(v) || null })}
           />
         {:else}
-          <p class="self-end pb-1.5 text-sm text-muted">the client's own weight</p>
+          <p class="self-end pb-1.5 text-sm text-muted">
+            {written.amount ? `${written.load}, as it suits` : "the client's own weight"}
+          </p>
         {/if}
         <label class="block text-sm">
           <span class="block text-small leading-tight text-muted">For</span>
