@@ -41,6 +41,8 @@ FAIR = 0.3
 """Part of it that the usual kit leaves to them."""
 LIMIT, HARDLY = 0.9, 0.06
 """Nothing else is asked for more than the first; under the second the target is not trained."""
+HANGING = 1.0
+"""Choice of a lift on the feet where the arms hang down with its load."""
 OVERHAND = 60.0
 """Forearm rotation on a straight bar where hands that go free keep their palms together, degrees."""
 COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
@@ -112,7 +114,9 @@ def _kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     if kind.id in rules("reach")["pulled"]:
         return [KITS["cable"], KITS["dumbbells"]]
     if support.base == "feet":
-        return [KITS["dumbbells"], KITS["bar"]]
+        # What hangs in both hands beside the legs is no bar.
+        hanging = variant.values.get("hold") == HANGING
+        return [KITS["dumbbells"]] if hanging else [KITS["dumbbells"], KITS["bar"]]
     turned = kind.led or variant.values.get("forearm_deg") != NEUTRAL
     straight = turned and not support.across_cm
     by = sorted(variant.values.items())

@@ -261,6 +261,8 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
             out.append(replace(out[-1], kit="bar"))
     # A bar is held where it clears thighs and trunk, if the lift has a way in which it does.
     out.sort(key=lambda r: "bar" in (r.kit, r.attachment) and not bar_clears(kind, r.variant))
+    if said.heavy:
+        out.sort(key=lambda r: r.kit == "dumbbells")
     if said.heavy is None and out and out[0].kit == "dumbbells":
         first = out[0]
         out.sort(key=lambda r: r is not first and r.kit != "bar")
