@@ -111,7 +111,7 @@ def handling(set_up: SetUp) -> float:
         return 1.0
     first = set_up.sources[0]
     if set_up.support.base in ("feet", "two feet") and set_up.parameters.get("hold") == AT_CHEST:
-        return float(table["at_chest"])
+        return float(table["at_chest_bar" if first.kind == "barbell" else "at_chest"])
     if first.attachment.at == "hips":
         return 1.0  # nothing is held up
     name = first.item.sort if first.item is not None and first.item.sort in table else first.kind

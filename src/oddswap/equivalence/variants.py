@@ -16,6 +16,7 @@ from oddswap.equipment.base.item import Bearing
 from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
+from oddswap.equivalence.set_effort import AT_CHEST
 from oddswap.equivalence.set_up import SetUp, bears_on_one_point
 from oddswap.equivalence.variant_key import FOLLOWING, VariantKey
 from oddswap.equivalence.variant_list import balances_weight
@@ -29,7 +30,7 @@ from oddswap.mechanics.clearance import arm_limits, bar_limits, room_limits
 from oddswap.mechanics.leading import far_along
 from oddswap.mechanics.limits import Posture
 from oddswap.mechanics.motion import Motion
-from oddswap.mechanics.movement import Contact, Movement, Variant
+from oddswap.mechanics.movement import ON_FEET, Contact, Movement, Variant
 from oddswap.mechanics.muscles import REGIONS, muscle_table
 from oddswap.mechanics.performing import POSES as EXACT_POSES
 from oddswap.mechanics.performing import concatenate, with_muscles
@@ -176,9 +177,11 @@ class VariantMechanics:
     def bearing(self) -> Bearing:
         """What kit needs to know of it."""
         support, pulled, hung = self.motion.support, rules("reach")["pulled"], rules("reach")["hung"]
+        # A bar hangs from the hands, or lies in them before the chest.
+        in_hands = self.kind.id in hung or (support.base in ON_FEET and self.variant.values.get("hold") == AT_CHEST)
         return Bearing(
             self.kind.id, self.variant.stance, support.contact, support.base, self.variant.values.get("forearm_deg") == NEUTRAL,
-            support.across_cm != 0, self.kind.id in pulled, self.kind.id in hung, self.kind.led in FOLLOWING,
+            support.across_cm != 0, self.kind.id in pulled, in_hands, self.kind.led in FOLLOWING,
             self.variant,
         )  # fmt: skip
 

@@ -66,7 +66,7 @@ class Bearing:
         neutral: Whether the palms face each other.
         off_middle: Whether the load bears off the hand's middle.
         line_on_feet: Whether the lift is done on the feet against a line of pull.
-        bar_hangs: Whether the lift is done on the feet with a bar hanging from the hands.
+        bar_hangs: Whether the lift is done on the feet with a bar in the hands, hanging or before the chest.
         led: Whether the hand goes where the load leads it, as in pulls and presses.
         variant: How the movement is done.
     """
