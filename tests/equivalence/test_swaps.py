@@ -110,6 +110,7 @@ def test_more_kit_never_gives_a_worse_best_match(who, name, where):
 @pytest.mark.parametrize("name", ["Lateral raise", "Row, elbows tucked, bent over", "Hip thrust"])
 def test_a_list_is_the_same_without_what_does_not_bear_on_it(name):
     prescription, club = profile_prescription(lines("sunniva-week")[name], client("sunniva")), place("pier-club")
+    club = replace(club, kit=[k for k in club.kit if k.built_for or k.notches or k.kind in ("dumbbells", "barbell")])
     bearing = [item for item in club.kit if bears_on(item, prescription.line.target, prescription.line.set_up.movement)]
     assert len(bearing) <= len(club.kit) - 5
     whole, part = (
