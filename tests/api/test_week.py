@@ -12,12 +12,13 @@ CLIENT, PLACE = 1, 2  # Ilka Marsh at the hotel
 
 @pytest.fixture
 def lossy(web):
-    """The first lines with the least like swap that there is; what was there before comes back."""
+    """The first lines with the least like swap that there is, asked beyond what a coach sends; what was there comes back."""
+    beyond = {"place": PLACE, "rank": {"unlike": True}}
     lines = web.get(f"/api/clients/{CLIENT}").json()["programs"][0]["lines"][:6]
     for line in lines:
-        found = web.post(f"/api/lines/{line['id']}/match", json={"place": PLACE}).json()["swaps"]
+        found = web.post(f"/api/lines/{line['id']}/match", json=beyond).json()["swaps"]
         worst = min(found, key=lambda s: s["match"])
-        assert web.post(f"/api/lines/{line['id']}/accepted", json={"place": PLACE, "key": worst["key"]}).status_code == 200
+        assert web.post(f"/api/lines/{line['id']}/accepted", json=beyond | {"key": worst["key"]}).status_code == 200
     yield lines
     for line in lines:
         web.delete(f"/api/lines/{line['id']}/accepted?place={PLACE}")

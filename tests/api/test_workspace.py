@@ -291,7 +291,7 @@ def test_a_program_sheet_comes_in_over_the_service(web):
 
 
 def test_typed_lines_and_own_names_over_the_service(web):
-    typed = ["incline db press 30 4x8-10 @1 14kg", "marsh special 3x10", "press 3x8", "skull crusher 3x10 12kg"]
+    typed = ["incline db press 30 4x8-10 @1 14kg", "marsh special 3x10", "press 3x8", "good morning 3x10 12kg"]
     read = web.post("/api/typed-lines", json={"client": 1, "lines": typed}).json()
     assert [r["sure"] for r in read] == [True, False, False, False]
     assert (read[0]["load"], read[0]["line"]["rir"], read[0]["assumed"]) == ("14 kg a hand", 1, [])

@@ -72,6 +72,7 @@ END_WORDS = {
     "ankle": "calf ends the set",
     "trunk": "trunk ends the set: brace, or take support",
     "waist": "side of the waist ends the set",
+    "wrist": "wrists give out: turn the palms up or inward",
 }
 """What ends a set where it is not the target, by joint."""
 

@@ -22,7 +22,7 @@ from oddswap.mechanics.clearance import bar_limits
 from oddswap.mechanics.limits import Posture, placement_limits
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Movement, Variant
-from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Bools, Floats
 from oddswap.mechanics.virtual_work import virtual_path
@@ -75,6 +75,40 @@ def usable_places(kind: Movement, motion: Motion, batch: Placements, aside: floa
     return kept
 
 
+def scores(kind: Movement, motion: Motion, group: Group, batch: Placements, both: bool, aside: float) -> Floats:
+    """How evenly, strongly and aptly placements of a line load a group, points, (placement,); negative where they may not be.
+
+    Args:
+        kind: The movement.
+        motion: By the client, on its own way.
+        group: The muscle group.
+        batch: Placements of one use.
+        both: Whether both sides are loaded at once.
+        aside: How far a bar may be in the body's way, m.
+    """
+    law, contact = batch.law, motion.support.contact
+    point = motion.point(contact)
+    kept = usable_places(kind, motion, batch, aside)
+    if group.region in ("scapula", "waist"):
+        moved = motion.moment(group.region, Push(contact, point, law.force(point), mirrored=both))
+        load = -np.einsum("npi,pi->np", moved, motion.direction(group))
+    elif motion.support.base != "seat":
+        moment = motion.response(Push(contact, point, law.force(point)))[group.region]
+        load = -dot(moment, motion.direction(group))
+    elif group.region == "trunk":
+        load = np.cross(point - motion.joints["lumbosacral"], law.force(point))[..., 1] * -motion.direction(group)[:, 0]
+    else:
+        load = -dot(law.force(point), virtual_path(motion, group, contact))
+    # A place that asks the target for its own work, and not its helpers for theirs.
+    apt: Floats | float = 0.0
+    if group.region in ("arm", "leg"):
+        apt = motion.share(group, motion.moment(group.region, Push(contact, point, law.force(point))))
+        apt = apt / max(float(np.max(apt)), 1e-9)
+    evenness = load.mean(axis=-1) / np.maximum(load.max(axis=-1), 1e-9)
+    strength = load.max(axis=-1) / np.maximum(np.linalg.norm(law.force(point), axis=-1).max(axis=-1), 1e-9)
+    return np.asarray(np.where(kept & (load.max(axis=-1) > 0.03), evenness + 0.3 * strength + apt, -1.0))
+
+
 def even_line(
     body: Body,
     kind: Movement,
@@ -109,7 +143,7 @@ def even_line(
     least = float(item.amounts()[0])
     ranked = list[tuple[float, Setting]]()
     for batch in item.placements(Scene(body, motion.stance, point, ROOM, [item, *beside], contact=contact)):
-        law, far = batch.law, batch.law.far_end
+        far = batch.law.far_end
         assert far is not None
         first: Any = batch.setting(0, least)
         both, held = first.both_sides, first.grip
@@ -118,25 +152,7 @@ def even_line(
         # A band has no grip for two hands: they hold it together, or each side works in turn.
         if (together and not both and first.kind != "band") or (support.one_side and both):
             continue
-        kept = usable_places(kind, motion, batch, BAR_ASIDE if attachment else 0.0)
-        if group.region in ("scapula", "waist"):
-            moved = motion.moment(group.region, Push(contact, point, law.force(point), mirrored=both))
-            load = -np.einsum("npi,pi->np", moved, motion.direction(group))
-        elif support.base != "seat":
-            moment = motion.response(Push(contact, point, law.force(point)))[group.region]
-            load = -dot(moment, motion.direction(group))
-        elif group.region == "trunk":
-            load = np.cross(point - motion.joints["lumbosacral"], law.force(point))[..., 1] * -motion.direction(group)[:, 0]
-        else:
-            load = -dot(law.force(point), virtual_path(motion, group, contact))
-        # A place that asks the target for its own work, and not its helpers for theirs.
-        apt: Floats | float = 0.0
-        if group.region in ("arm", "leg"):
-            apt = motion.share(group, motion.moment(group.region, Push(contact, point, law.force(point))))
-            apt = apt / max(float(np.max(apt)), 1e-9)
-        evenness = load.mean(axis=-1) / np.maximum(load.max(axis=-1), 1e-9)
-        strength = load.max(axis=-1) / np.maximum(np.linalg.norm(law.force(point), axis=-1).max(axis=-1), 1e-9)
-        score = np.where(kept & (load.max(axis=-1) > 0.03), evenness + 0.3 * strength + apt, -1.0)
+        score = scores(kind, motion, group, batch, both, BAR_ASIDE if attachment else 0.0)
         if first.kind == "band" and first.held:
             aside = np.hypot(far[:, 0], far[:, 1]) if first.anchor == "foot" else 0.0
             score = np.where(score > 0, score + UNDER_FOOT - FOOT_ASIDE * aside, -1.0)
@@ -149,16 +165,15 @@ def even_line(
     if not ranked:
         raise DomainError("kit", item.kind, f"no place of it loads the {group.name} here", "Take another kit")
     ranked.sort(key=lambda r: -r[0])
+    band = item.kind == "band"
     # Limits were looked at in a few poses, and an arm follows the line of pull; of pulleys the best is shown where none holds,
     # a band is slack where it does not.
-    band = item.kind == "band"
     looked = band or (support.base == "seat" and contact == "hand")
-    held_to = next((s for _, s in ranked if looked and holds(body, set_up(s))), None)
-    if held_to is None and band:
-        raise DomainError(
-            "kit", item.kind, f"no place of it keeps taut and off the body, and loads the {group.name}", "Take other kit"
-        )
-    return ranked[0][1] if held_to is None else held_to
+    held_to = next((s for _, s in ranked if looked and holds(body, set_up(s))), None if band else ranked[0][1])
+    if held_to is None:
+        limit = f"no place of it keeps taut and off the body, and loads the {group.name}"
+        raise DomainError("kit", item.kind, limit, "Take other kit")
+    return held_to
 
 
 def holds(body: Body, set_up: SetUp) -> bool:

@@ -19,7 +19,7 @@ from oddswap.mechanics.arm import cross, dot, unit
 from oddswap.mechanics.body import GRAVITY, borne_across, tables
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.muscle_regions import AXES, JOINTS
-from oddswap.mechanics.muscles import Group
+from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Floats
 
@@ -147,6 +147,8 @@ def effort_under(set_up: SetUp, motion: Motion, moment: Mapping[str, Floats], lo
             moving[joint] = peak
         elif region != "trunk" or motion.support.base != "seat":
             still[joint] = peak
+    if "wrist" not in motion.regions and (bent := float(knuckles_up(motion, loads).max())) > 0:
+        still["wrist"] = bent
     held = grip_effort(motion, loads, [s.grip for s in set_up.sources])
     moving |= {"grip": float(held.max())} if held.any() else {}
     return SetEffort(moving, still, sideways_torque(motion, loads), off_place(motion, loads), carried_by_leg(set_up, motion))
@@ -263,6 +265,29 @@ def grip_effort(motion: Motion, loads: Sequence[Push], grips: Sequence[str]) -> 
     size = np.linalg.norm(pulls, axis=1)
     pressed = (pulls * fingers).sum(axis=1) < -0.5 * size
     return np.asarray(np.where(pressed, 0.0, size / (most * kind)))
+
+
+def knuckles_up(motion: Motion, loads: Sequence[Push]) -> Floats:
+    """What loads that hang on the fingers of a palm turned down ask of the wrist's extensors, parts of what they can, (pose,).
+
+    The whole way from wrist to grip is the load's lever there; a hand that may give a little lies in the line of a pull that is
+    nearly the forearm's own. A load that lies in a palm turned up, or is pressed away, bears near the wrist and counts for
+    nothing.
+    """
+    hand, pulls = motion.arm.grip - motion.arm.wrist, np.zeros((len(motion.part), 3))
+    for push in loads:
+        if push.contact == "hand":
+            pulls = pulls + push.force
+    palm = unit(cross(motion.arm.thumb, hand))
+    region = muscle_table().regions["wrist"]
+    straight = region.evaluate(np.zeros((1, 1)))
+    arms = straight.moment_arm[0, :, 0]
+    most = float((region.capacity(straight.length)[0] * np.maximum(-arms, 0.0)).sum()) * motion.body.strength
+    along, across = dot(pulls, unit(hand)), np.maximum(dot(pulls, palm), 0.0)
+    size, angle = np.hypot(along, across), np.arctan2(across, along)
+    # A hand in the line of pull gives; one that the pull lies square to has nowhere to go.
+    gives = np.radians(rules("loading")["effort"]["wrist_gives_deg"]) * np.maximum(np.cos(angle), 0.0)
+    return np.asarray(np.linalg.norm(hand, axis=1) * size * np.sin(np.maximum(angle - gives, 0.0)) / most)
 
 
 def sideways_torque(motion: Motion, loads: Sequence[Push]) -> dict[str, float]:

@@ -106,30 +106,33 @@ def _by_load(said: _Said, made: Written) -> _Said:
 def _with_lift(made: Written, pieces: Sequence[tuple[str, int]], angle: float | None, own: Mapping[str, str]) -> Written:
     """With what the words mean: the name that covers most of them, and what the others say of it."""
     folded = [fold(p) for p, _ in pieces]
-    best: list[tuple[tuple[int, int, bool], list[Reading], list[int]]] = []
+    best: list[tuple[tuple[int, int, bool], list[Reading], list[int], bool]] = []
     for name, lifts in _names(own):
         at = _found(name, folded)
         if at is None:
             continue
         said, left = _around(folded, [i for i in range(len(pieces)) if i not in at], angle)
-        turned = at != sorted(at)
+        turned, said = at != sorted(at), _by_load(said, made)
         for lift in lifts:
-            readings = _readings(lift, _by_load(said, made))
+            readings = _readings(lift, said)
             missing = len(left) + (not readings)
-            best.append(((missing, -len(at), turned), readings, left))
+            # No bar weighs so little: a dumbbell in each hand, one alone, or a light bar of their own.
+            lighter = said.under_bar and lift.kit == "bar" and bool(readings) and readings[0].kit != "bar"
+            best.append(((missing, -len(at), turned), readings, left, lighter))
     best.sort(key=lambda b: b[0])
     if not best or not best[0][1]:
         left = best[0][2] if best else [i for i, f in enumerate(folded) if (f,) not in vocabulary().words]
         return replace(made, sure=False, unknown=[*made.unknown, *_spans(pieces, left or range(len(pieces)))])
-    first, readings, left = best[0]
+    first, readings, left, lighter = best[0]
     # As good by words, and another lift: the coach decides.
-    equals = [r for score, found, _ in best[1:] if score == first for r in found[:1] if r != readings[0]]
+    equals = [r for score, found, *_ in best[1:] if score == first for r in found[:1] if r != readings[0]]
     others = _distinct([readings[0], *equals, *readings[1:]])[1:]
     unknown = [*made.unknown, *_spans(pieces, left)]
     # A load that a bar or a dumbbell in each hand may have: the coach decides.
     two = readings[0].kit, readings[1].kit if len(readings) > 1 else ""
     either = _by_load(_Said(), made).heavy is None and two == ("dumbbells", "bar")
-    return replace(made, readings=[readings[0], *others], sure=not equals and not unknown and not either, unknown=unknown)
+    sure = not equals and not unknown and not either and not lighter
+    return replace(made, readings=[readings[0], *others], sure=sure, unknown=unknown)
 
 
 def _names(own: Mapping[str, str]) -> Iterable[tuple[Phrase, Sequence[Lift]]]:
@@ -248,11 +251,9 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
     out = []
     for _, way in found:
         kits = [k.id for k in kits_of(kind, way)]
-        wanted = said.kit or (lift.kit if lift.kit in kits else "")
+        wanted = _kit_wanted(said, lift, kits)
         if wanted and wanted not in kits:
             continue
-        if said.under_bar and wanted != "cable" and not said.kit and "bar" in kits and "dumbbells" in kits:
-            wanted = "dumbbells"
         target = lift.target if lift.target in kind.targets else kind.targets[0]
         kit = wanted or ("bar" if said.heavy and "bar" in kits else kits[0])
         hung: Any = said.attachment or (lift.attachment if kit == "cable" and not one_side else "")
@@ -267,6 +268,13 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
         first = out[0]
         out.sort(key=lambda r: r is not first and r.kit != "bar")
     return _distinct(out)
+
+
+def _kit_wanted(said: _Said, lift: Lift, kits: Sequence[str]) -> str:
+    """The kit that is said, or what the lift is done with where it can be; a load under the bar's own is no bar's."""
+    wanted = said.kit or (lift.kit if lift.kit in kits else "")
+    lighter = said.under_bar and not said.kit and wanted != "cable"
+    return "dumbbells" if lighter and {"bar", "dumbbells"} <= set(kits) else wanted
 
 
 def _on_machine(kind: Movement, lift: Lift, said: _Said, values: dict[str, float], one_side: bool) -> list[Reading]:
