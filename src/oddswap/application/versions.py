@@ -69,8 +69,7 @@ def bearing_on(line: LineDoc, place: PlaceDoc) -> PlaceDoc:
     if len(kit) == len(place.kit):
         return place
     there = {item.id for item in kit}
-    plan, busy = ([one for one in some if one.item in there] for some in (place.plan, place.busy))
-    return place.model_copy(update={"kit": kit, "plan": plan, "busy": busy})
+    return place.model_copy(update={"kit": kit, "plan": [spot for spot in place.plan if spot.item in there]})
 
 
 def line_text(line: LineDoc) -> str:
