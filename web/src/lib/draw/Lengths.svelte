@@ -8,7 +8,7 @@
   let { rows, width, pose }: Props = $props();
 
   /** Room for the muscles' names. */
-  const left = $derived(width < 420 ? 128 : 176);
+  const left = $derived(width < 420 ? 140 : 176);
   const step = 34;
   const x = $derived(
     scaleLinear()
