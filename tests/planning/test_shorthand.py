@@ -92,6 +92,7 @@ def test_figures_in_any_order_and_spelling():
     assert read_line("paused bench press 3x5 80kg rest 3 min").methods == ("paused",)
     assert read_line("bench press 3x5 rest-pause").methods == ("rest-pause",)
     assert read_line("alternating db curl 3x10 10kg").each_side
+    assert "reverse curl" in read_line("reverse curl 3x12 20kg").readings[0].title
     twice = read_line("curl db 3x10 4x8 20kg")
     assert [twice.text[u.start : u.end] for u in twice.unknown] == ["4x8"]
     assert not twice.sure

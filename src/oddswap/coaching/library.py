@@ -24,6 +24,7 @@ from oddswap.equipment.machine import Machine, MachineHold
 from oddswap.equivalence.muscle_work import find_limiting_muscle, target_of, target_share
 from oddswap.equivalence.profile import Profile, profile
 from oddswap.equivalence.rules import rules
+from oddswap.equivalence.set_effort import HANGING
 from oddswap.equivalence.set_up import AVERAGE, SetUp
 from oddswap.errors import DomainError
 from oddswap.exercises.curl import NEUTRAL
@@ -41,8 +42,6 @@ FAIR = 0.3
 """Part of it that the usual kit leaves to them."""
 LIMIT, HARDLY = 0.9, 0.06
 """Nothing else is asked for more than the first; under the second the target is not trained."""
-HANGING = 1.0
-"""Choice of a lift on the feet where the arms hang down with its load."""
 OVERHAND = 60.0
 """Forearm rotation on a straight bar where hands that go free keep their palms together, degrees."""
 COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)

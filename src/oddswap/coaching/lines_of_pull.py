@@ -50,7 +50,7 @@ def usable_places(kind: Movement, motion: Motion, batch: Placements, aside: floa
         batch: Placements of one use.
         aside: How far a bar may be in the body's way, m: it is held a little off.
     """
-    law, far, example = batch.law, batch.law.far_end, batch.setting(0, 10.0)
+    law, far, example = batch.law, batch.law.far_end, batch.setting(0, 1.0)
     assert far is not None
     kept = np.ones(batch.count, bool)
     for limit in law.limits(motion.point(motion.support.contact)):
@@ -149,14 +149,13 @@ def even_line(
         both, held = first.both_sides, first.grip
         if attachment and held != attachment:
             continue
-        # A band has no grip for two hands: they hold it together, or each side works in turn.
-        if (together and not both and first.kind != "band") or (support.one_side and both):
+        if (together and not both and not item.stretches) or (support.one_side and both):
             continue
         score = scores(kind, motion, group, batch, both, BAR_ASIDE if attachment else 0.0)
-        if first.kind == "band" and first.held:
+        if item.stretches and first.held:
             aside = np.hypot(far[:, 0], far[:, 1]) if first.anchor == "foot" else 0.0
             score = np.where(score > 0, score + UNDER_FOOT - FOOT_ASIDE * aside, -1.0)
-        for i in np.argsort(-score, kind="stable")[: BANDS_LOOKED_AT if item.kind == "band" else LOOKED_AT]:
+        for i in np.argsort(-score, kind="stable")[: BANDS_LOOKED_AT if item.stretches else LOOKED_AT]:
             if score[i] > 0:
                 setting: Any = batch.setting(int(i), least)
                 worn = contact not in ("hand", "hips")
@@ -165,11 +164,10 @@ def even_line(
     if not ranked:
         raise DomainError("kit", item.kind, f"no place of it loads the {group.name} here", "Take another kit")
     ranked.sort(key=lambda r: -r[0])
-    band = item.kind == "band"
     # Limits were looked at in a few poses, and an arm follows the line of pull; of pulleys the best is shown where none holds,
     # a band is slack where it does not.
-    looked = band or (support.base == "seat" and contact == "hand")
-    held_to = next((s for _, s in ranked if looked and holds(body, set_up(s))), None if band else ranked[0][1])
+    looked = item.stretches or (support.base == "seat" and contact == "hand")
+    held_to = next((s for _, s in ranked if looked and holds(body, set_up(s))), None if item.stretches else ranked[0][1])
     if held_to is None:
         limit = f"no place of it keeps taut and off the body, and loads the {group.name}"
         raise DomainError("kit", item.kind, limit, "Take other kit")

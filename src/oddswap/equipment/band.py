@@ -88,6 +88,7 @@ class Band(KitItem):
     spread_pct: Annotated[Real, Ge(0), Le(100)] = field(default=0.0, metadata={"description": "Scatter of that measurement, %"})
     kind: Literal["band"] = "band"
     line: ClassVar[bool] = True
+    stretches: ClassVar[bool] = True
     __pydantic_config__ = EDGE
 
     def serves(self, bearing: Bearing) -> bool:

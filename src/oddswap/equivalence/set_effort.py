@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cache, cached_property
 
 import numpy as np
 
@@ -25,8 +25,8 @@ from oddswap.mechanics.types import Floats
 
 ENDING = {region: joints for region, joints in JOINTS.items() if region != "scapula"}
 """Joints whose muscles may end a set, by region."""
-AT_CHEST = 2.0
-"""Choice of a lift on the feet where the arms hold its load before the chest."""
+HANGING, AT_CHEST = 1.0, 2.0
+"""Choices of a lift on the feet where the arms hang down with its load, and where they hold it before the chest."""
 PLACE_WORDS = {"lift": "bodyweight that holds you down", "slide": "feet's hold on the floor", "roll": "bench's hold on you"}
 """What gives way where the body leaves its place."""
 HINGES: tuple[tuple[str, str], ...] = (("arm", "elbow"), ("leg", "knee"))
@@ -279,15 +279,20 @@ def knuckles_up(motion: Motion, loads: Sequence[Push]) -> Floats:
         if push.contact == "hand":
             pulls = pulls + push.force
     palm = unit(cross(motion.arm.thumb, hand))
-    region = muscle_table().regions["wrist"]
-    straight = region.evaluate(np.zeros((1, 1)))
-    arms = straight.moment_arm[0, :, 0]
-    most = float((region.capacity(straight.length)[0] * np.maximum(-arms, 0.0)).sum()) * motion.body.strength
+    most = wrist_extension() * motion.body.strength
     along, across = dot(pulls, unit(hand)), np.maximum(dot(pulls, palm), 0.0)
     size, angle = np.hypot(along, across), np.arctan2(across, along)
     # A hand in the line of pull gives; one that the pull lies square to has nowhere to go.
     gives = np.radians(rules("loading")["effort"]["wrist_gives_deg"]) * np.maximum(np.cos(angle), 0.0)
     return np.asarray(np.linalg.norm(hand, axis=1) * size * np.sin(np.maximum(angle - gives, 0.0)) / most)
+
+
+@cache
+def wrist_extension() -> float:
+    """What the extensors of a straight wrist give at a strength of one, N·m."""
+    region = muscle_table().regions["wrist"]
+    straight = region.evaluate(np.zeros((1, 1)))
+    return float((region.capacity(straight.length)[0] * np.maximum(-straight.moment_arm[0, :, 0], 0.0)).sum())
 
 
 def sideways_torque(motion: Motion, loads: Sequence[Push]) -> dict[str, float]:

@@ -51,7 +51,8 @@ def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Varian
 
 def title(v: Variant) -> str:
     """For example ``45° incline curl``."""
-    grip = {SUPINATED: "curl", NEUTRAL: "hammer curl", PRONATED: "reverse curl"}.get(v.values["forearm_deg"], "curl")
+    grips = {SUPINATED: "curl", NEUTRAL: "hammer curl", PRONATED: "reverse curl"}
+    grip = grips[min(grips, key=lambda turned: abs(turned - v.values["forearm_deg"]))]
     if v.pad:
         return f"Preacher {grip}"
     if v.values["arm_angle_deg"] > 120:

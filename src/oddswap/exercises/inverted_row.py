@@ -37,8 +37,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     distance, first = np.hypot(ahead, along), np.arctan2(ahead, along)
     turn = first + s * (np.arcsin((CHEST * (upper + fore) + heel) / distance) - first)
     out = np.full_like(s, start[1])
-    hand = np.stack([distance * np.sin(turn) - heel, out, distance * np.cos(turn) - along_body], axis=-1)
-    hand = hand - drawn
+    hand = np.stack([distance * np.sin(turn) - heel, out, distance * np.cos(turn) - along_body], axis=-1) - drawn
     size = np.linalg.norm(hand, axis=1)
     reach = np.clip((size**2 + upper**2 - fore**2) / (2 * size), -upper, upper)
     toward = square_to(np.broadcast_to(direction(-0.5, 0.25 + 0.9 * w, -0.8 + 0.5 * w), hand.shape), unit(hand))

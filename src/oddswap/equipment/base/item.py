@@ -138,6 +138,8 @@ class KitItem:
     """Whether it is taken to where it is used; else it is used where it stands."""
     line: ClassVar[bool] = False
     """Whether it pulls along a line, which a cuff fixes to a leg and a moved bench is brought to."""
+    stretches: ClassVar[bool] = False
+    """Whether it pulls only while it is stretched; it has no grip for two hands, which then hold it together."""
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """Batches of placements worth looking at in this scene; each batch is one way to use the item."""
