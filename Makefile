@@ -21,7 +21,7 @@ WEB_SOURCES := $(shell find web/src web/public -type f -not -path '*/api/openapi
 	web/index.html web/vite.config.ts web/svelte.config.js web/tsconfig.json
 CORE := $(shell find src -name '*.py' -o -name '*.toml')
 
-.PHONY: help demo test check build bench shots muscles requirements clean fast browser nightly judge fuzz
+.PHONY: help demo test check python-lint python-types web-lint web-types build bench shots muscles requirements clean fast browser nightly judge fuzz
 
 help: ## list the commands
 	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## /\t/' | expand -t 14
@@ -71,18 +71,31 @@ $(STAMPS)/pango:
 	ldconfig -p | grep libpangoft2-1.0.so.0 > /dev/null || tools/debian.sh libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0
 	touch $@
 
-check: $(STAMPS)/dev web/src/lib/api/schema.d.ts ## format, lint, types, layers
+# Two cores: what takes long runs beside what takes long, and each tells its faults in one piece.
+check: ## format, lint, types, layers
+	@$(MAKE) -j2 --output-sync=target web-lint python-types web-types python-lint
+
+python-lint: $(STAMPS)/dev
 	$(BIN)/ruff format --check --quiet .
 	$(BIN)/ruff check --quiet .
-	$(BIN)/mypy
 	$(BIN)/lint-imports --no-cache > /dev/null || $(BIN)/lint-imports --no-cache
-	cd web && npx --no-install prettier --check --log-level warn . && npx --no-install eslint . && npm run --silent check
+
+python-types: $(STAMPS)/dev
+	$(BIN)/mypy
+
+web-lint: web/src/lib/api/schema.d.ts
+	cd web && npx --no-install eslint .
+	cd web && npx --no-install prettier --check --log-level warn .
+
+web-types: web/src/lib/api/schema.d.ts
+	cd web && npm run --silent check
 
 fast: $(STAMPS)/dev $(STAMPS)/pango web/dist/index.html ## core, API and drawing tests
 	cd web && npm run --silent test
 	$(BIN)/pytest -n 2 --dist worksteal -m "not browser and not nightly and not judge" tests
 
-nightly: $(STAMPS)/dev $(STAMPS)/pango ## all core, API and drawing tests with all their examples
+nightly: $(STAMPS)/dev $(STAMPS)/pango web/src/lib/api/schema.d.ts ## all core, API and drawing tests with all their examples
+	cd web && npm run --silent lint:types
 	$(BIN)/pytest -n 2 --dist worksteal -m "not browser and not judge" tests
 
 judge: $(STAMPS)/dev ## a thousand offered set-ups, looked at by an outside engine
