@@ -54,7 +54,7 @@ SETTINGS = {
 
 
 def force(setting):
-    law = setting.law_on(SCENE.hinge, SCENE.hinge_axis)
+    law = setting.law_on(SCENE.hinge, SCENE.hinge_axis, SCENE.line)
     return np.broadcast_to(law.force(SCENE.grip), (1, *SCENE.grip.shape))[0]
 
 

@@ -230,6 +230,27 @@ def test_plain_places_cost_nothing_and_odd_ones_do():
     assert fuss(two, written) > fuss(one, written) + 5
 
 
+def test_hands_beside_the_head_hold_one_handle_and_not_a_column_each():
+    """A crunch on a machine, where there are two columns, a rope and handles: common practice, no source."""
+    machine = Machine("crunch", "crunch machine", "kneeling_crunch", [float(m) for m in range(5, 101, 5)], "path")
+    handles = [Handle(f"h{i}", "strap handle", "strap") for i in (1, 2)]
+    place = Place("p", HALL, [COLUMN, *handles, Handle("rope", "rope", "rope"), BENCH])
+    swaps = find_swaps(line("abs", "kneeling_crunch", MachineHold(machine, 30.0), {}, "kneeling"), place, SAME)
+    uses = [s.use for swap in swaps if swap.set_up.movement == "kneeling_crunch" for s in swap.set_up.sources]
+    assert "rope" in uses
+    assert not {"pair", "crossed"} & set(uses)
+
+
+def test_what_is_held_back_gives_way_to_its_like_that_is_not():
+    """An overhead extension half turned from the pulley ends by the side of the elbow at once; straight away it does not."""
+    wall = replace(COLUMN, holes=12, lowest_cm=12.0, highest_cm=200.0, least_kg=2.5, step_kg=2.5, travel_cm=220.0, columns=1)
+    place = Place("cellar", Room(4, 3, 2.4), [wall, Handle("strap", "strap handle", "strap"), BENCH])
+    prescription = line("triceps_long", "overhead_extension", CablePull(COLUMN, 14, -40, 0, 20, "rope"))
+    swap = next(s for s in find_swaps(prescription, place, SAME) if s.set_up.movement == "overhead_extension")
+    assert not swap.limited_by
+    assert swap.load.reps_high <= 1.5 * prescription.line.reps_high
+
+
 def test_a_deadlift_is_answered_by_nothing_that_puts_far_more_on_a_leg():
     """Common practice, no source: whoever deadlifts twice their weight does not squat four times of it."""
     club, body = demo_place("pier-club"), Body(1.62, 58, "female")

@@ -62,6 +62,7 @@ def machine(movement_id, kg, **figures):
 
 
 BENCH = up("press", bar(80), {"depth_deg": 10.0}, FLAT)
+PRESS_MACHINE = up("press", machine("press", 80, guide="path"), {}, SEATED)
 CLOSE_GRIP = up("press", bar(70), {"depth_deg": 10.0, "flare_deg": 50.0, "grip_cm": 38.0}, FLAT)
 SQUAT = up("squat", bar(100, carried=True))
 
@@ -87,6 +88,8 @@ LIFTS = [
     Works("W1 push-up", up("push_up", None, {}, {"stance": "floor"}), "shoulder", ("chest",), ("front_delt",)),
     Works("W2", BENCH, "shoulder", ("chest",), ("front_delt",), ends=("shoulder",)),
     Works("W2 elbow", BENCH, "elbow", ("triceps_short",)),
+    Works("W2 machine", PRESS_MACHINE, "shoulder", ("chest", "front_delt"), ("chest", "front_delt"), ends=("shoulder",)),
+    Works("W2 machine elbow", PRESS_MACHINE, "elbow", ("triceps_short",)),
     Works("W3", CLOSE_GRIP, "shoulder", ("front_delt", "chest"), ("chest", "front_delt")),
     Works("W3 elbow", CLOSE_GRIP, "elbow", ("triceps_short",)),
     Works("W4", up("press", dumbbell(25), {"angle_deg": 30.0}, INCLINE), "shoulder", ("front_delt", "upper_chest"),

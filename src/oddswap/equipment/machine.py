@@ -18,7 +18,6 @@ from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.arm import cross, unit
 from oddswap.mechanics.body import GRAVITY
-from oddswap.mechanics.leading import MIDDLE
 from oddswap.mechanics.movement import Variant
 from oddswap.mechanics.pchip import interpolate
 from oddswap.mechanics.types import Floats
@@ -50,7 +49,7 @@ class Guided(Law):
         cam: Radius m (axis) or ratio (path), at even parts of the travel, (node,).
         sides: How many limbs share the machine.
         mass: Moving mass per kg of stack.
-        straight: Whether a path's handles run straight from the first to the last pose, keeping their distance.
+        line: Where a path's handles run straight, keeping their distance, unit, (xyz,); None where they follow the contact.
     """
 
     guide: str
@@ -59,7 +58,7 @@ class Guided(Law):
     cam: Floats
     sides: int = 2
     mass: float = 1.0
-    straight: bool = False
+    line: Floats | None = None
 
     def _way(self, grip: Floats) -> Floats:
         """The way the contact goes, unit, (pose, xyz)."""
@@ -69,9 +68,7 @@ class Guided(Law):
             round_about = unit(cross(np.broadcast_to(self.axis, arm.shape), arm))
             along = (step * round_about).sum(axis=(-1, -2))
             return np.asarray(round_about * (1.0 if along >= 0 else -1.0))
-        if self.straight:
-            return np.broadcast_to(unit((grip[..., -1:, :] - grip[..., :1, :]) * MIDDLE), grip.shape)
-        return unit(step)
+        return unit(step) if self.line is None else np.broadcast_to(self.line, grip.shape)
 
     def _radius(self, grip: Floats) -> Floats:
         arm = grip - self.centre
@@ -181,14 +178,14 @@ class Machine(KitItem):
         """Stack, or plates with the sled, kg."""
         return np.unique(np.array(self.masses_kg)) + self.tare_kg
 
-    def law(self, centre: Floats, axis: Floats, both: bool = True) -> Guided:
-        """The law about a joint's axis, (pose, xyz) and (xyz,)."""
+    def law(self, centre: Floats, axis: Floats, line: Floats, both: bool = True) -> Guided:
+        """The law about a joint's axis, (pose, xyz) and (xyz,), or along the line that a movement goes, (xyz,)."""
         shape = np.array(self.measured if self.cam == "measured" else CAMS[self.cam])
         nominal = self.radius_cm / 100 if self.guide == "axis" else self.ratio
         if self.guide == "rail":
             a = np.radians(self.rail_deg)
             axis = np.array([np.cos(a), 0.0, np.sin(a)])
-        return Guided(self.guide, centre, axis, shape * nominal, 2 if both else 1, straight=self.straight)
+        return Guided(self.guide, centre, axis, shape * nominal, 2 if both else 1, line=line if self.straight else None)
 
     @property
     def straight(self) -> bool:
@@ -201,7 +198,7 @@ class Machine(KitItem):
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One, for the movement it is built for."""
         if scene.movement == self.movement:
-            law = self.law(scene.hinge, scene.hinge_axis, scene.both and scene.contact not in ("back", "hips"))
+            law = self.law(scene.hinge, scene.hinge_axis, scene.line, scene.both and scene.contact not in ("back", "hips"))
             yield Placements(
                 law, 1, lambda i, amount: MachineHold(self, amount - self.tare_kg, "both" if scene.both else "one")
             )
@@ -291,9 +288,9 @@ class MachineHold(Setting):
             pins = f"{kg(min(self.machine.masses_kg))} to {kg(max(self.machine.masses_kg))}"
             raise DomainError("stack_kg", self.stack_kg, f"{self.machine.name} has pins from {pins}", "Pick one of these")
 
-    def law_on(self, hinge: Floats, axis: Floats, shared: bool = True) -> Guided:
+    def law_on(self, hinge: Floats, axis: Floats, line: Floats, shared: bool = True) -> Guided:
         """See ``Setting``."""
-        return self.machine.law(hinge, axis, self.sides == "both" and shared)
+        return self.machine.law(hinge, axis, line, self.sides == "both" and shared)
 
     @property
     def amount(self) -> float:

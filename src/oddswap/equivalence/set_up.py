@@ -136,8 +136,7 @@ def guide_lead(set_up: SetUp) -> Lead:
     bare = replace(set_up, sources=(), lift_s=None)
 
     def work() -> Lead:
-        grip = bare.perform(AVERAGE, 2, muscles=False).arm.grip
-        return replace(far_along(unit((grip[0] - grip[1]) * MIDDLE)), hands="bar")
+        return replace(far_along(-straight_line(bare.perform(AVERAGE, 2, muscles=False))), hands="bar", straight=True)
 
     return _guides.get(repr(bare), work)
 
@@ -166,12 +165,19 @@ def hinge_axis(motion: Motion) -> Floats:
     return turn / size if size > 1e-9 else np.array([0.0, 1.0, 0.0])
 
 
+def straight_line(motion: Motion) -> Floats:
+    """Where handles that run straight would go, unit, (xyz,): a press along its forearm, all else from first pose to last."""
+    point = motion.point(motion.support.contact)
+    way = (motion.arm.grip - motion.arm.elbow).mean(axis=0) if motion.movement.led == "press" else point[-1] - point[0]
+    return np.asarray(unit(way * MIDDLE))
+
+
 def law_on(source: Setting, motion: Motion) -> Law:
     """A source's law on a motion."""
     if not source.moves_with_pose:
         return source.law()
     shared = not bears_on_one_point(motion.support.contact, motion)
-    return source.law_on(motion.joints[motion.movement.hinge], hinge_axis(motion), shared)
+    return source.law_on(motion.joints[motion.movement.hinge], hinge_axis(motion), straight_line(motion), shared)
 
 
 def bears_on_one_point(contact: Contact, motion: Motion) -> bool:

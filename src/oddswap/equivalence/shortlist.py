@@ -22,7 +22,7 @@ from oddswap.equivalence.plain import fuss, quiet_key, quietest_first
 from oddswap.equivalence.rules import rules
 from oddswap.errors import DomainError
 
-HELD_BACK, TRIED, FAILED = 10.0, 3, 2
+HELD_BACK, TRIED, FAILED = 4.0, 3, 2
 """Points of match that an answer falls under its candidate where its load is held back, how many alike are then tried, and how
 often a set-up may turn out impossible before its likes are not looked at any more."""
 FEW = 3

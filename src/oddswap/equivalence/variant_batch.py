@@ -13,7 +13,7 @@ from oddswap.equipment.base.item import ROPE_HANDS, KitItem, Scene, hands_serve_
 from oddswap.equipment.base.setting import Placements
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
-from oddswap.equivalence.set_up import hinge_axis
+from oddswap.equivalence.set_up import hinge_axis, straight_line
 from oddswap.equivalence.variants import VariantMechanics, Work
 from oddswap.mechanics.arm import unit
 from oddswap.mechanics.limits import Posture
@@ -21,6 +21,10 @@ from oddswap.mechanics.types import Bools, Floats, Ints
 
 APART = 4
 """Every which pose of the index limits are looked at."""
+
+
+TOGETHER = ("head", "between")
+"""How hands hold what both of them hold at one place."""
 
 
 @dataclass(frozen=True)
@@ -61,10 +65,11 @@ class VariantBatch:
         return VariantBatch(variants, point, groups, where, own, (one, both), capacity, length)
 
     @cached_property
-    def hinge(self) -> tuple[Floats, Floats]:
-        """Place and axis that a machine's lever would turn about, for the first variant: m, (pose, xyz) and (xyz,)."""
+    def hinge(self) -> tuple[Floats, Floats, Floats]:
+        """Place and axis that a machine's lever would turn about, and the line that straight handles would run, for the first
+        variant: m, (pose, xyz), and (xyz,) each."""
         motion = self.variants[0].motion
-        return motion.joints[motion.movement.hinge], hinge_axis(motion)
+        return motion.joints[motion.movement.hinge], hinge_axis(motion), straight_line(motion)
 
     @cached_property
     def postures(self) -> Posture:
@@ -90,6 +95,12 @@ class VariantBatch:
     def no_bar(self) -> Bools:
         """In which variants the body is in a straight bar's way, (variant,)."""
         return np.array([v.motion.support.contact == "hand" and not v.fits_bar for v in self.variants])
+
+    @cached_property
+    def hands_together(self) -> Bools:
+        """Whether hands that only hold are beside the head or between the legs, where one handle or rope serves and a column to
+        each side does not, (variant,)."""
+        return np.array([v.motion.hold in TOGETHER for v in self.variants])
 
     @cached_property
     def no_dumbbells(self) -> tuple[Bools, Bools]:
@@ -256,6 +267,7 @@ def kit_uses(item: KitItem, variants: VariantBatch, place: Place, least: float, 
             continue
         allowed = possible & ~variants.palms_facing & ~variants.no_bar if straight else possible
         allowed = allowed & ~variants.no_dumbbells[int(both)] if example.fills_hand else allowed
+        allowed = allowed & ~variants.hands_together if both and item.line and example.grip == "handle" else allowed
         if not allowed.any():
             continue
         law: Any = batch.law.with_variant_axis()

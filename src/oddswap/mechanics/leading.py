@@ -32,11 +32,13 @@ class Lead:
         toward: Where its line leads from the right hand, m; None where it hangs.
         hands: ``free``; on one rigid ``bar`` that keeps them apart; or each on its strand of a ``rope``.
         strand: Length of a rope's strand, m.
+        straight: Whether what the hands press runs straight along its line.
     """
 
     toward: tuple[float, float, float] | None = None
     hands: Literal["free", "bar", "rope"] = "free"
     strand: float = 0.0
+    straight: bool = False
 
     def line(self, start: Floats) -> Floats:
         """Unit direction of the load's pull at places ``start``, m, (pose, xyz)."""
@@ -111,6 +113,8 @@ def lead_arm(body: Body, following: Following, path: ArmPath, lead: Lead, should
         elif lead.hands == "rope":
             start = with_across(start, -shoulder[0, 1] / (upper + fore + lead.strand))
         u = _swing_start(u, torso[0].T @ start, following.way)
+    elif lead.straight:
+        u = _rotate(np.swapaxes(torso, -1, -2), _run_straight(_rotate(torso, u), lead.line(shoulder * MIDDLE)[0]))
     elbow = shoulder + upper * _rotate(torso, u)
     sign = 1.0 if led == "pull" else -1.0
     if lead.hands == "bar":
@@ -170,6 +174,16 @@ def _swing_start(u: Floats, start: Floats, way: Floats) -> Floats:
     most = np.radians(tables()["leading"]["most_swing_deg"])
     angle = np.minimum(np.arccos(np.clip(u[0] @ start, -1.0, 1.0)), most)
     return turn(np.broadcast_to(axis, u.shape), angle * (1.0 - way), u)
+
+
+def _run_straight(u: Floats, line: Floats) -> Floats:
+    """Upper arm directions (pose, xyz) of a press whose forearm stays along a line in the middle plane, (xyz,): the elbow keeps
+    as far off the line as it starts, so that the hand runs along it too."""
+    off = np.array([-line[2], 0.0, line[0]])
+    along, across, beside = u @ line, u[:, 1], np.full(len(u), u[0] @ off)
+    rest = np.sqrt(np.maximum(1.0 - beside**2, 0.0)) / np.maximum(np.hypot(along, across), 1e-9)
+    left = np.array([0.0, 1.0, 0.0])
+    return np.asarray((rest * along)[:, None] * line + (rest * across)[:, None] * left + beside[:, None] * off)
 
 
 def _hand_across(path: ArmPath, shoulder: Floats, torso: Floats, upper: float, fore: float) -> Floats:

@@ -42,6 +42,8 @@ SCAPULA_RADIUS = 0.082
 KNEE, HAND = 3, 11
 """Places of the knee among a leg's axes, and of the right hand among the body's segments."""
 LEFT = np.array([0.0, 1.0, 0.0])
+ELBOW = 3
+"""Which of an arm's axes is the elbow's hinge."""
 
 
 @dataclass(frozen=True)
@@ -320,7 +322,7 @@ class Motion:
 
         The two hands' pushes along the bar balance each other, so that they are free: people push so that the arm has least
         to do, which is where the sum of the squared torques at shoulder and elbow, each over what the arm can give, is
-        least, within what a grip holds.
+        least, within what a grip holds, and not so far that the other side of the elbow would have to work.
         """
         if self.eased or "arm" not in self.muscles:
             return force
@@ -329,6 +331,9 @@ class Motion:
         can = np.where(asked > 0, positive, negative)
         along, asked = moments[..., 1] / can, asked / can
         free = -(along * asked).sum(axis=-1) / np.maximum((along * along).sum(axis=-1), 1e-12)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            eased = -asked[..., ELBOW] / along[..., ELBOW]
+        free = np.where(eased * free > 0, np.clip(free, -np.abs(eased), np.abs(eased)), free)
         most = tables()["leading"]["most_along_bar"] * np.sqrt(dot(force, force))
         out = force.copy()
         out[..., 1] += np.clip(free, -most, most)

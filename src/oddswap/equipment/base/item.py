@@ -116,6 +116,7 @@ class Scene:
     contact: Contact = "hand"
     hinge: Floats = field(default_factory=lambda: np.zeros(3))
     hinge_axis: Floats = field(default_factory=lambda: np.array([0.0, 1.0, 0.0]))
+    line: Floats = field(default_factory=lambda: np.array([1.0, 0.0, 0.0]))
     coarse: bool = False
     """Whether a few placements spread wide will do."""
 

@@ -78,12 +78,13 @@ class Setting:
         """The mechanics of this setting, one placement (no leading axes)."""
         raise NotImplementedError
 
-    def law_on(self, hinge: Floats, axis: Floats, shared: bool = True) -> Law:
+    def law_on(self, hinge: Floats, axis: Floats, line: Floats, shared: bool = True) -> Law:
         """The law on a movement about a joint.
 
         Args:
             hinge: The joint, m, (pose, xyz).
             axis: Its axis, (xyz,).
+            line: Where handles that run straight would go, unit, (xyz,).
             shared: Whether two limbs bear a load on both sides; hips or back bear it whole.
         """
         return self.law()
