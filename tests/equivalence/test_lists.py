@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oddswap.coaching.library import BAR, COLUMN, variants_of
+from oddswap.coaching.library import BAR, COLUMN, example, variants_of
 from oddswap.equipment.barbell import BarbellHold
 from oddswap.equipment.base.item import Room
 from oddswap.equipment.bench import Bench
@@ -19,6 +19,8 @@ from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
 from oddswap.equipment.handle import Handle
 from oddswap.equipment.machine import Machine, MachineHold
 from oddswap.equivalence import shortlist
+from oddswap.equivalence.candidates import evaluate_set_up
+from oddswap.equivalence.conversion import PLAIN
 from oddswap.equivalence.filters import SearchFilters
 from oddswap.equivalence.lenses import lens_by_id
 from oddswap.equivalence.plain import fuss, plain_settings, quietest_first, roughness
@@ -32,7 +34,7 @@ from oddswap.errors import DomainError
 from oddswap.exercises import movement, movements
 from oddswap.mechanics.actions import LiftKind
 from oddswap.mechanics.arm import dot, unit
-from oddswap.mechanics.body import Body
+from oddswap.mechanics.body import GRAVITY, Body
 from offered import demo_place
 
 MAN = Body(1.80, 82, "male")
@@ -195,7 +197,7 @@ def test_nothing_is_an_answer_with_what_comes_nearest_and_can_be_asked_beyond(mo
 
 
 def test_an_unmeasured_machines_pin_says_nothing_but_its_repetitions_do():
-    loads = []
+    loads, place, cable = [], Place("cable", HALL, [COLUMN, BENCH]), None
     for radius in (8.0, 12.0, 24.0):
         machine = Machine("m", "machine", "leg_curl", [float(m) for m in range(5, 205, 5)], radius_cm=radius, stance="bench")
         prescription = line("hamstrings", "leg_curl", MachineHold(machine, 50.0), {}, "bench", 85.0)
@@ -203,10 +205,39 @@ def test_an_unmeasured_machines_pin_says_nothing_but_its_repetitions_do():
         own = find_swaps(prescription, Place("own", HALL, [machine]), SAME)[0]
         assert own.match > 99  # the leg's own weight is felt as little as the pin
         assert own.load.amount == 50
-        cable = find_swaps(prescription, Place("cable", HALL, [COLUMN, BENCH]), SAME)[0]
-        assert cable.set_up.movement == "leg_curl"
-        loads.append(cable.load.exact)
+        cable = cable or find_swaps(prescription, place, SAME)[0].set_up
+        assert cable.movement == "leg_curl"
+        loads.append(evaluate_set_up(prescription, place, SAME, cable, PLAIN).load.exact)
     assert np.ptp(loads) < 0.05 * min(loads)
+
+
+def test_one_arm_on_a_machine_is_both_with_twice_the_pin():
+    machine = Machine("m", "machine", "press", [float(m) for m in range(5, 105, 5)], "path", stance="bench")
+    prescription = line("chest", "press", MachineHold(machine, 20.0).on_one_side(), {}, "bench", 85.0)
+    own = find_swaps(prescription, Place("own", HALL, [machine]), SAME)[0]
+    assert (own.load.amount, own.set_up.both_sides) == (40, True)
+    assert own.match > 97  # who works is asked under the load as it is felt
+
+
+def test_no_line_of_pull_runs_so_far_past_a_lift_that_the_hand_bears_twice_as_much():
+    """A wrist curl on columns of strong stacks, some way off the forearm's own line: common practice, no source."""
+    handles = [Handle(f"h{i}", "strap handle", "strap") for i in (1, 2)]
+    place = Place("gym", HALL, [COLUMN, *handles, BENCH, DUMBBELLS])
+    prescription = line("wrist_flexors", "wrist_curl", DumbbellHold(14.0), {}, "bench", 90.0)
+    swaps = [s for s in find_swaps(prescription, place, SAME) if s.set_up.movement == "wrist_curl"]
+    assert any(s.kind == "cable" for swap in swaps for s in swap.set_up.sources)
+    force = [np.linalg.norm(sum(p.force for p in s.profile.pushes), axis=-1).mean() for s in swaps]
+    assert max(force) < 2 * 14 * GRAVITY
+
+
+def test_the_prescribed_lift_is_looked_for_past_places_where_it_cannot_be():
+    """One arm pushes down from a wall pulley in line with it, if not from one across the body (common practice)."""
+    wall = replace(COLUMN, holes=12, lowest_cm=12.0, highest_cm=200.0, least_kg=2.5, step_kg=2.5, travel_cm=220.0, columns=1)
+    place = Place("cellar", Room(4, 3, 2.4), [wall, Handle("strap", "strap handle", "strap"), BENCH])
+    pushdown = movement("pushdown")
+    usual = example(Body(1.91, 97, "male"), pushdown, variants_of(pushdown)[0], "band").set_up
+    prescription = profile_prescription(PrescribedLine("triceps_short", usual, 3, 20, 20, 2), Body(1.91, 97, "male"))
+    assert any(s.set_up.movement == "pushdown" for s in find_swaps(prescription, place, SAME))
 
 
 def test_hands_stay_where_floor_and_handles_hold_them():

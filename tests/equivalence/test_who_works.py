@@ -354,6 +354,9 @@ RATIOS = [
     Compared("R20", "side_delt", up("lateral_raise", dumbbell(10)), up("lateral_raise", cable(40, 22, -60, 7)), 0.55, 0.85),
     Compared("R22", "lats", up("row", cable(60, 110, 0, 60, "bar"), {"width": 0.2}, SEATED),
              up("row", cable(30, 110, 0, 60, "bar"), {"width": 0.2}, SEATED), 0.9, 1.1),
+    # Besides the numbered ones: under shoulder pads one stands as under a bar.
+    Compared("calf machine", "gastrocnemius", up("calf_raise", bar(60, carried=True)),
+             up("calf_raise", machine("calf_raise", 60, guide="path")), 0.85, 1.15),
 ]  # fmt: skip
 
 OFF = {

@@ -263,3 +263,24 @@ def test_shoulder_arms_have_the_published_signs():
     for name in ("PECM1", "PECM2", "PECM3"):
         assert at(0, 90, 0, 10, 0)[index(name), 2] > 0.015, name
     assert at(0, 90, 0, 10, 0)[index("DELT3"), 2] < -0.015
+
+
+@pytest.mark.parametrize(
+    ("region", "axis", "coords", "published"),
+    [
+        ("arm", 3, ([0, 0, 0], range(40, 121, 10), [-60]), 85),
+        ("leg", 3, ([90, 0, 0], range(40, 101, 10), [0]), -290),
+        ("leg", 4, ([0, 0, 0], [5], range(-20, 21, 5)), -170),
+    ],
+    ids=["elbow flexors", "knee extensors", "plantarflexors"],
+)
+def test_joints_are_as_strong_beside_each_other_as_measured_ones(region, axis, coords, published):
+    """Greatest isometric torques of young men, N·m: Murray 2000 and Kulig 1984 for the elbow, Anderson 2007 for knee and ankle,
+    from memory. The table's man is trained: every joint is stronger by about the same part."""
+    hip, knee, last = coords
+    poses = np.radians([[*hip, float(k), float(a)] for k in knee for a in last])
+    muscles = muscle_table().regions[region]
+    state = muscles.evaluate_many(poses)
+    arms = np.maximum(0.0, np.sign(published) * state.moment_arm[..., axis])
+    torque = float((muscles.capacity(state.length) * arms).sum(axis=1).max())
+    assert 1.4 < torque / abs(published) < 2.0

@@ -38,6 +38,9 @@ UNDER_FOOT = 1.0
 estimate)."""
 FOOT_ASIDE = 2.0
 """Points that it costs for every metre that the foot stands off the place below the hips (own estimate)."""
+HALF_TURNED, SIDE_ON, STRAIGHT_DEG = 0.4, 0.3, 20.0
+"""Points that it costs to stand half turned to a band's anchor, or side-on, and how far off is still straight, degrees (own
+estimates)."""
 ROOM = Room(8, 8, 3.2)
 
 
@@ -109,6 +112,13 @@ def scores(kind: Movement, motion: Motion, group: Group, batch: Placements, both
     return np.asarray(np.where(kept & (load.max(axis=-1) > 0.03), evenness + 0.3 * strength + apt, -1.0))
 
 
+def turned(far: Floats) -> Floats:
+    """Points that it costs to stand turned to anchors, m, (placement, xyz): none face to face or away from them."""
+    bearing = np.degrees(np.arctan2(far[:, 1], far[:, 0]))
+    off = np.abs(bearing - 180 * np.round(bearing / 180))
+    return np.asarray(np.select([off < STRAIGHT_DEG, off > 90 - STRAIGHT_DEG], [0.0, SIDE_ON], HALF_TURNED))
+
+
 def even_line(
     body: Body,
     kind: Movement,
@@ -155,6 +165,8 @@ def even_line(
         if item.stretches and first.held:
             aside = np.hypot(far[:, 0], far[:, 1]) if first.anchor == "foot" else 0.0
             score = np.where(score > 0, score + UNDER_FOOT - FOOT_ASIDE * aside, -1.0)
+        elif item.stretches:
+            score = np.where(score > 0, np.maximum(score - turned(far), 1e-3), -1.0)
         for i in np.argsort(-score, kind="stable")[: BANDS_LOOKED_AT if item.stretches else LOOKED_AT]:
             if score[i] > 0:
                 setting: Any = batch.setting(int(i), least)

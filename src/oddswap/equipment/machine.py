@@ -18,7 +18,7 @@ from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.arm import cross, unit
 from oddswap.mechanics.body import GRAVITY
-from oddswap.mechanics.movement import Variant
+from oddswap.mechanics.movement import ON_FEET, Variant
 from oddswap.mechanics.pchip import interpolate
 from oddswap.mechanics.types import Floats
 from oddswap.quantities import kg
@@ -189,11 +189,12 @@ class Machine(KitItem):
 
     @property
     def straight(self) -> bool:
-        """Whether its handles run straight and keep their distance: on a path that one presses, pulls or hangs a belt along."""
+        """Whether its handles run straight and keep their distance: on a path that one presses, pulls, stands under or hangs a
+        belt along."""
         if self.guide != "path" or self.converges:
             return False
         kind = movement(self.movement)
-        return kind.led in ("pull", "press") or kind.support(kind.complete({})).base == "feet at a hold"
+        return kind.led in ("pull", "press") or kind.support(kind.complete({})).base in ON_FEET
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One, for the movement it is built for."""
@@ -301,6 +302,10 @@ class MachineHold(Setting):
     def both_sides(self) -> bool:
         """Whether both sides work."""
         return self.sides == "both"
+
+    def on_one_side(self) -> MachineHold:
+        """One limb on it."""
+        return replace(self, sides="one")
 
     def with_amount(self, amount: float) -> MachineHold:
         """With another amount, in the unit of ``amount``."""

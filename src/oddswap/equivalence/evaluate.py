@@ -285,7 +285,7 @@ def evaluate(
     # Without the target's share the match is an upper bound, so placements are looked at in full best bound first, a chunk
     # at a time, until no other can be better.
     bound = np.where(loads | (q.fixed is not None), weigh(parts, np.ones(len(rows)), q.lens), -1.0)
-    pull = force * amount[:, None, None]
+    pull = force * (amount * use.felt)[:, None, None]
     match, target = _finish(q, batch, use, rows, bound, pull, steady, example.both_sides, rejected, floor)
     if match.max() < 0:
         return None

@@ -166,8 +166,11 @@ def hinge_axis(motion: Motion) -> Floats:
 
 
 def straight_line(motion: Motion) -> Floats:
-    """Where handles that run straight would go, unit, (xyz,): a press along its forearm, all else from first pose to last."""
+    """Where handles that run straight would go, unit, (xyz,): a press along its forearm, pads on the shoulders of who stands
+    plumb, all else from first pose to last."""
     point = motion.point(motion.support.contact)
+    if motion.support.contact == "back":
+        return np.array([0.0, 0.0, 1.0])
     way = (motion.arm.grip - motion.arm.elbow).mean(axis=0) if motion.movement.led == "press" else point[-1] - point[0]
     return np.asarray(unit(way * MIDDLE))
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 
+import numpy as np
+
 from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.candidates import (
     Answerer,
@@ -22,9 +24,9 @@ from oddswap.equivalence.plain import fuss, quiet_key, quietest_first
 from oddswap.equivalence.rules import rules
 from oddswap.errors import DomainError
 
-HELD_BACK, TRIED, FAILED = 4.0, 3, 2
+HELD_BACK, TRIED, FAILED, OWN_FAILED = 4.0, 3, 2, 8
 """Points of match that an answer falls under its candidate where its load is held back, how many alike are then tried, and how
-often a set-up may turn out impossible before its likes are not looked at any more."""
+often a set-up may turn out impossible before its likes are not looked at any more, and the prescribed movement's."""
 FEW = 3
 """Answers under which more patience is had."""
 SHOWN = 9
@@ -33,8 +35,12 @@ ALIKE = 2
 """Candidates at most that share movement, kind of kit and support."""
 WORTHY, LEAST = 0.2, 40.0
 """Part of the best match, and match, under which nothing is offered any more: nothing, rather than the least bad of nothing."""
-WORTHY_TOO = 0.7
-"""The same part once a few others are offered: a list is not padded with what no coach would take before them."""
+WORTHY_TOO, LOOKED_AT = 0.7, 0.5
+"""The same part once a few others are offered: a list is not padded with what no coach would take before them. What is of the
+prescribed kind is looked at from a lower part on, as its answer may come out above what the table made of it."""
+OVERLOADED = 2.0
+"""Times the prescribed force on the hand, or where else a lift is loaded, over which a line of pull runs past the lift rather
+than against it (own estimate)."""
 OTHER_MORE, OTHER_KIND = 5.0, 0.65
 """How much more it must be for what is hardly the prescribed kind of lift: a flat press is no overhead press, a row no
 pullover."""
@@ -150,10 +156,12 @@ class Shortlist:
         # another station always is.
         least = WORTHY * best if self.filters.unlike or (not made.out and len(self.missed) < TRIED) else LEAST - ROUNDING
         part = WORTHY if self.filters.unlike or len(made.out) < FEW else WORTHY_TOO
+        if WORTHY_TOO * best >= one.match > LOOKED_AT * best and self.kind_of(one) >= OWN_KIND:
+            part = min(part, LOOKED_AT)
         enough = one.match > max(least, part * best) or one.set_up.movement == line.movement
         if len(made.out) == SHOWN or not enough or made.seen.get(like, 0) >= ALIKE or made.seen.get(same, 0):
             return True
-        if made.failed.get(same, 0) >= patience:
+        if made.failed.get(same, 0) >= (max(patience, OWN_FAILED) if one.set_up.movement == line.movement else patience):
             return False
         plain = self.local_search.plainest(one)
         swap = self.answer(plain)
@@ -220,8 +228,24 @@ class Shortlist:
             how_many = f"{low} to {high}" if low < high else f"{low} or more"  # counted no further
             self.missed.append((swap, f"it would be for {how_many} repetitions"))
             return None
+        if not self.filters.unlike and (times := self.bears(swap)) > OVERLOADED:
+            self.missed.append((swap, f"it would bear {times:.1f} times as much on the {swap.profile.pushes[0].contact}"))
+            return None
         told = self.filters.complaints.get(lift_of(candidate.set_up))
         return replace(swap, pinned=candidate.set_up.movement in self.filters.pinned, complaint=told)
+
+    def bears(self, swap: Swap) -> float:
+        """Times the prescribed force where it is loaded, on the mean; 1 where that cannot be compared: on another movement or
+        another place of the body, and on what was never measured."""
+        prescribed = self.answerer.prescription
+        sources = [*swap.set_up.sources, *prescribed.line.set_up.sources]
+        if swap.set_up.movement != prescribed.line.set_up.movement or not all(s.known for s in sources):
+            return 1.0
+        here, there = (x.pushes for x in (swap.profile, prescribed.profile))
+        if not here or not there or {p.contact for p in here} != {p.contact for p in there}:
+            return 1.0
+        force, own = (float(np.linalg.norm(sum(p.force for p in each), axis=-1).mean()) for each in (here, there))
+        return force / max(own, 1e-9)
 
     def explain_nothing(self, excluded: dict[str, int]) -> tuple[str, str]:
         """Why a place offers nothing, and the cheapest way out.
