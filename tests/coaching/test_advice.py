@@ -125,7 +125,7 @@ def test_who_gives_out_first_and_what_is_won_and_lost():
     assert muscle_changes(raised, evaluate_set_up(raised, gym, SAME, raised.line.set_up)) == ([], [])
     for target, movement, source in (
         ("biceps", "curl", DumbbellHold(12.0)),
-        ("gastrocnemius", "calf_raise", DumbbellHold(30.0)),
+        ("gastrocnemius", "calf_raise", DumbbellHold(50.0)),
     ):
         prescription = (
             aim_of(target, movement, source, hold=1) if movement == "calf_raise" else aim_of(target, movement, source)

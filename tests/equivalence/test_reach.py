@@ -45,8 +45,8 @@ def test_big_gym_garage_and_hotel_differ_as_coaches_expect():
     gym, garage, hotel = "pier-club", "tallow-garage", "quay-hotel"
     covered = {n: sum(c.score >= coverage_rules()["fair"] for c in cells(n).values()) for n in (gym, garage, hotel)}
     assert covered[gym] > covered[garage] > covered[hotel]
-    # Legs need heavy things: dumbbells of 20 kg leave quads and calves too light.
-    for group, zone in (("quads", 1), ("gastrocnemius", 0), ("soleus", 1), ("upper_traps", 1)):
+    # Thighs and traps need heavy things: dumbbells of 20 kg leave them too light.
+    for group, zone in (("quads", 1), ("upper_traps", 1)):
         assert score(gym, group, zone) > score(hotel, group, zone) + 25, group
     # On two legs; on one the same dumbbells are nearly enough.
     at = place(hotel)

@@ -18,6 +18,7 @@ from oddswap.equivalence.muscle_work import helpers, relative_effort_curve, rela
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import match_under, own_peak
+from oddswap.equivalence.set_effort import effort_under, joint_of
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
@@ -165,6 +166,11 @@ def describe_limit(prescription: PrescriptionProfile, swap: Swap) -> tuple[str, 
         [float(p.activation(prescription.group.id).max()), *(effort_per_unit[name] for name in parts & effort_per_unit.keys())]
     )
     others = {name: e for name, e in effort_per_unit.items() if name not in parts}
+    # Fingers are held against the joint as a whole, as where loads are held back, and not against one muscle's part in it.
+    asked = effort_under(p.set_up, p.motion, p.moment, p.pushes).moving
+    joint = joint_of(p.motion, prescription.group)
+    if {"grip", joint} <= asked.keys():
+        others["grip"] = own * asked["grip"] / max(asked[joint], 1e-9)
     first = max(others, key=lambda name: others[name], default="")
     if not first or others[first] <= own:
         return f"What limits the set: the {prescription.group.name}, as it should be.", True
