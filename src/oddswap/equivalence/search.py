@@ -26,11 +26,13 @@ from oddswap.equivalence.local_search import FEW_STEPS, MOST_STEPS, LocalSearch
 from oddswap.equivalence.own_variant import inherited_values, line_variant_keys, own_variant_key
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.ranking import VARIED, Ranking, rank
+from oddswap.equivalence.set_up import SetUp
 from oddswap.equivalence.shortlist import ALIKE, TRIED, Shortlist
 from oddswap.equivalence.variant_list import list_variant_keys
 from oddswap.equivalence.variants import VariantMechanics, exact_variants, mechanics_of
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
+from oddswap.mechanics.types import Floats
 
 LOOKED_AT = 24
 """Variants and uses of kit that are evaluated in full."""
@@ -255,9 +257,12 @@ class Search:
 
     def settle(self, candidate: Candidate) -> Candidate | None:
         """A lift on the feet with its load solved for as the body leans under it; others as they are."""
-        set_up, amounts = candidate.set_up, candidate.existing
-        if not set_up.sources or not follows_load(set_up):
-            return candidate
+        set_up = candidate.set_up
+        return self.carry(set_up, candidate.existing) if set_up.sources and follows_load(set_up) else candidate
+
+    def carry(self, set_up: SetUp, amounts: Floats) -> Candidate | None:
+        """A lift on the feet with its load, of amounts (amount,) of its first source, solved for as the body leans under it;
+        None where there is no balance."""
         amount = carried_amount(self.prescription, set_up, amounts)
         set_up = set_up.with_amount(amount)
         try:
@@ -284,6 +289,9 @@ class Search:
             return []
         if not all(s.can_be_held(self.place.kit, line.set_up.support.contact) for s in line.set_up.sources):
             return []
+        if follows_load(line.set_up):
+            carried = self.carry(line.set_up, item.amounts())
+            return [] if carried is None else [carried]
         return self.local_search.evaluate_settings(mechanics, [first], item.amounts(), rest)
 
     def pair(self, found: Sequence[Candidate], ranking: Ranking) -> list[Candidate]:

@@ -38,7 +38,7 @@ WORTHY, LEAST = 0.2, 40.0
 WORTHY_TOO, LOOKED_AT = 0.7, 0.5
 """The same part once a few others are offered: a list is not padded with what no coach would take before them. What is of the
 prescribed kind is looked at from a lower part on, as its answer may come out above what the table made of it."""
-OVERLOADED = 2.0
+OVERLOADED = 3.0
 """Times the prescribed force on the hand, or where else a lift is loaded, over which a line of pull runs past the lift rather
 than against it (own estimate)."""
 OTHER_MORE, OTHER_KIND = 5.0, 0.65
