@@ -322,7 +322,7 @@ class Motion:
 
         The two hands' pushes along the bar balance each other, so that they are free: people push so that the arm has least
         to do, which is where the sum of the squared torques at shoulder and elbow, each over what the arm can give, is
-        least, within what a grip holds, and not so far that the other side of the elbow would have to work.
+        least, within what a grip holds, and not so far that the wrong side of the elbow would have to work.
         """
         if self.eased or "arm" not in self.muscles:
             return force
@@ -331,9 +331,13 @@ class Motion:
         can = np.where(asked > 0, positive, negative)
         along, asked = moments[..., 1] / can, asked / can
         free = -(along * asked).sum(axis=-1) / np.maximum((along * along).sum(axis=-1), 1e-12)
-        with np.errstate(divide="ignore", invalid="ignore"):
-            eased = -asked[..., ELBOW] / along[..., ELBOW]
-        free = np.where(eased * free > 0, np.clip(free, -np.abs(eased), np.abs(eased)), free)
+        if self.movement.led in ("press", "pull"):
+            # A press is for the triceps and a pull for the flexors, so far as either has to work.
+            way = 1.0 if self.movement.led == "press" else -1.0
+            bare, more = way * asked[..., ELBOW], way * along[..., ELBOW]
+            least = np.minimum(bare, 0.0)
+            with np.errstate(divide="ignore", invalid="ignore"):
+                free = np.where(bare + more * free < least, (least - bare) / more, free)
         most = tables()["leading"]["most_along_bar"] * np.sqrt(dot(force, force))
         out = force.copy()
         out[..., 1] += np.clip(free, -most, most)
