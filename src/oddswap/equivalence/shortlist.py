@@ -229,7 +229,8 @@ class Shortlist:
             self.missed.append((swap, f"it would be for {how_many} repetitions"))
             return None
         if not self.filters.unlike and (times := self.bears(swap)) > OVERLOADED:
-            self.missed.append((swap, f"it would bear {times:.1f} times as much on the {swap.profile.pushes[0].contact}"))
+            where = swap.profile.pushes[0].contact.replace("_", " ")
+            self.missed.append((swap, f"it would bear {times:.1f} times as much on the {where}"))
             return None
         told = self.filters.complaints.get(lift_of(candidate.set_up))
         return replace(swap, pinned=candidate.set_up.movement in self.filters.pinned, complaint=told)
