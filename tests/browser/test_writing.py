@@ -189,6 +189,7 @@ def test_a_loss_of_the_week_is_mended_with_one_press(app: Page):
     week.get_by_role("button", name=re.compile("^Quay Hotel")).click()
     ask = week.get_by_role("button", name="What mends it?")
     expect(ask).not_to_have_count(0)
+    app.wait_for_load_state("networkidle", timeout=SLOW)  # all losses are told, not the first of them
     losses = ask.count()
     take = week.get_by_role("button", name="Take it")
     for k in range(losses):
