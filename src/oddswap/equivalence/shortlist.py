@@ -35,7 +35,7 @@ ALIKE = 2
 """Candidates at most that share movement, kind of kit and support."""
 WORTHY, LEAST = 0.2, 40.0
 """Part of the best match, and match, under which nothing is offered any more: nothing, rather than the least bad of nothing."""
-WORTHY_TOO, LOOKED_AT = 0.7, 0.5
+WORTHY_TOO, WORTH_A_LOOK = 0.7, 0.5
 """The same part once a few others are offered: a list is not padded with what no coach would take before them. What is of the
 prescribed kind is looked at from a lower part on, as its answer may come out above what the table made of it."""
 OVERLOADED = 3.0
@@ -156,8 +156,8 @@ class Shortlist:
         # another station always is.
         least = WORTHY * best if self.filters.unlike or (not made.out and len(self.missed) < TRIED) else LEAST - ROUNDING
         part = WORTHY if self.filters.unlike or len(made.out) < FEW else WORTHY_TOO
-        if WORTHY_TOO * best >= one.match > LOOKED_AT * best and self.kind_of(one) >= OWN_KIND:
-            part = min(part, LOOKED_AT)
+        if WORTHY_TOO * best >= one.match > WORTH_A_LOOK * best and self.kind_of(one) >= OWN_KIND:
+            part = min(part, WORTH_A_LOOK)
         enough = one.match > max(least, part * best) or one.set_up.movement == line.movement
         if len(made.out) == SHOWN or not enough or made.seen.get(like, 0) >= ALIKE or made.seen.get(same, 0):
             return True
