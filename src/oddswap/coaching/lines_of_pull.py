@@ -113,7 +113,7 @@ def scores(kind: Movement, motion: Motion, group: Group, batch: Placements, both
 
 
 def turned(far: Floats) -> Floats:
-    """Points, (placement,), that it costs to stand turned to anchors, m, (placement, xyz): none facing them or straight away."""
+    """Points, (placement,), that it costs to stand turned to anchors, m, (placement, xyz): none facing them or away."""
     bearing = np.degrees(np.arctan2(far[:, 1], far[:, 0]))
     off = np.abs(bearing - 180 * np.round(bearing / 180))
     return np.asarray(np.select([off < STRAIGHT_DEG, off > 90 - STRAIGHT_DEG], [0.0, SIDE_ON], HALF_TURNED))
