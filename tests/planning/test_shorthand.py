@@ -13,13 +13,13 @@ from oddswap.application.inputs import core_prescription
 from oddswap.application.writing import read_typed
 from oddswap.coaching.library import kits_of
 from oddswap.documents.client import ClientDoc
-from oddswap.documents.program import LineDoc
+from oddswap.documents.program import LineDoc, ProgramDoc
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.planning.circuits import spread_circuit
 from oddswap.planning.shorthand import read_line
 from oddswap.planning.vocabulary import phrase, vocabulary
-from oddswap.store.demo import document
+from oddswap.store.demo import PROGRAMS, document
 
 ROWS = [
     [part.strip() for part in line.split("|")]
@@ -199,6 +199,16 @@ def test_every_line_that_is_read_can_be_prescribed(who, step):
         read_typed(client, f"{kit} {lift} 3x10 20kg", {}) for kit in ("bb", "db") for lift in ("row", "upright row", "curl")
     ]
     assert [(t.written.text, t.fault) for t in every if t.fault or not t.line] == []
+
+
+def test_every_line_of_the_demo_can_be_prescribed():
+    """What limits say changes with what is known; the programs that a newcomer meets first must hold under them."""
+    for program, who in PROGRAMS.items():
+        client = ClientDoc.model_validate_json(document(f"client-{who}"))
+        written = ProgramDoc.model_validate_json(document(f"program-{program}"))
+        every = [line for session in written.sessions for line in session.lines]
+        assert every
+        assert [(line.name, why) for line in every if (why := refused(client, line))] == [], program
 
 
 def test_a_bar_or_rope_hangs_straight_ahead_or_behind():
