@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from itertools import pairwise
 from typing import Annotated, Any, ClassVar, Literal
 
@@ -116,7 +117,17 @@ class Band(KitItem):
 
     def curve(self) -> list[PullPoint]:
         """Measured points, or the estimate from the section."""
+        return self._curve
+
+    @cached_property
+    def _curve(self) -> list[PullPoint]:
         return self.points if self.points or self.section is None else self.section.points()
+
+    @cached_property
+    def _stretch(self) -> tuple[Floats, Floats]:
+        """Lengths, m, and pulls, N, of the curve, (point,) each."""
+        lengths, forces = np.array([[p.length_cm / 100, p.force_n] for p in self._curve]).T
+        return lengths, forces
 
     def elastic(self, anchor: Floats, doubled: bool = False, choke: float = 0.0, held: bool = False) -> Elastic:
         """The law with this band's figures.
@@ -126,7 +137,7 @@ class Band(KitItem):
         or wall stands behind it.
         """
         fold = 2.0 if doubled else 1.0
-        lengths, forces = np.array([[p.length_cm / 100, p.force_n] for p in self.curve()]).T
+        lengths, forces = self._stretch
         left = (1 - choke / lengths[0]) / fold
         return Elastic(anchor, lengths * left, forces * fold, self.most_cm / 100 * left, np.inf if held else 0.0)
 

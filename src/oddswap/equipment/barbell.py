@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
@@ -92,14 +93,21 @@ class Barbell(KitItem):
         """A bar without mass needs plates."""
         if self.bar_kg == 0 and not self.plates:
             raise DomainError("bar_kg", 0, "a bar or its plates must weigh something", "Weigh the bar")
-        if len(self._totals()) > MOST_AMOUNTS:
+        if len(self._totals) > MOST_AMOUNTS:
             limit = f"plates make at most {MOST_AMOUNTS} amounts"
             raise DomainError("plates", len(self.plates), limit, "List fewer kinds of plates")
 
     def amounts(self) -> Floats:
         """Every mass that the pairs make with the bar, kg; a plate short of a pair stays on the floor."""
-        return np.unique(np.array(sorted(self._totals())) + self.bar_kg)
+        return self._amounts
 
+    @cached_property
+    def _amounts(self) -> Floats:
+        out = np.unique(np.array(sorted(self._totals)) + self.bar_kg)
+        out.flags.writeable = False
+        return out
+
+    @cached_property
     def _totals(self) -> set[float]:
         """What the pairs make, kg; no further once there are too many."""
         totals = {0.0}

@@ -29,6 +29,10 @@ from oddswap.mechanics.movement import Variant
 from oddswap.mechanics.types import Floats
 
 
+class GivesOutError(DomainError):
+    """What is asked for ends on the client's own body, whichever item of kit the load comes from."""
+
+
 @dataclass(frozen=True, eq=False)
 class Candidate:
     """A placement with its match, before its load is converted.
@@ -143,7 +147,7 @@ class Answerer:
         Also what it asks at that load, and what held the load back, if anything did. An amount that is to be kept is kept.
 
         Raises:
-            DomainError: Where no load is as light, or the body is too heavy.
+            GivesOutError: Where no load is as light, or the body is too heavy.
         """
         limited_by, rule = "", rules("loading")["effort"]
         while True:
@@ -157,7 +161,7 @@ class Answerer:
             lighter = existing[existing < min(amount / over, amount) - 1e-9] if set_up.sources else existing[:0]
             if not len(lighter):
                 limit = f"it asks more of the {where} than the prescribed set"
-                raise DomainError("sources.0", set_up.movement, limit, "Take another")
+                raise GivesOutError("sources.0", set_up.movement, limit, "Take another")
             limited_by, set_up = where, set_up.with_amount(float(lighter[-1]))
             mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
 

@@ -321,7 +321,7 @@ def _parts(
     step_up, most, cost = one, one, 0.0
     if use is not None:
         safe = np.maximum(amount, 1e-9)
-        place = np.clip(np.searchsorted(q.existing, amount - 1e-9), 0, len(q.existing) - 1)
+        place = np.minimum(np.searchsorted(q.existing, amount - 1e-9), len(q.existing) - 1)
         step_up = q.existing[np.minimum(place + 1, len(q.existing) - 1)] / safe
         most = q.existing[-1] / safe
         cost = use.setup_cost

@@ -48,7 +48,7 @@ def peak_effort(own: Floats, per_unit: Floats, amount: Floats, axis: int = -1) -
 
 def beside(wanted: Floats, existing: Floats) -> tuple[Ints, Ints]:
     """Places in an ascending list of amounts of the one at or below and the one at or above ``wanted``, (...) each."""
-    above = np.clip(np.searchsorted(existing, wanted - 1e-9), 0, len(existing) - 1)
+    above = np.minimum(np.searchsorted(existing, wanted - 1e-9), len(existing) - 1)
     return np.maximum(above - 1, 0), above
 
 

@@ -11,6 +11,7 @@ from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.candidates import (
     Answerer,
     Candidate,
+    GivesOutError,
     Swap,
     is_counted,
     set_up_title,
@@ -164,14 +165,14 @@ class Shortlist:
         if made.failed.get(same, 0) >= (max(patience, OWN_FAILED) if one.set_up.movement == line.movement else patience):
             return False
         plain = self.local_search.plainest(one)
-        swap = self.answer(plain)
+        swap, gives_out = self.answer_or_why(plain)
         if swap is not None and swap.match < one.match - HELD_BACK and made.held.get(same, (0, swap))[0] < TRIED:
             tries, kept = made.held.get(same, (0, swap))  # the next best may bear its load
             made.held[same] = tries + 1, max(kept, swap, key=lambda s: s.match)
             return True
         if swap is not None and not self.alike_enough(swap):
             return True
-        alike = [s for s in (swap, *self.answer_on_other_items(plain, swap)) if s is not None]
+        alike = [s for s in (swap, *self.answer_on_other_items(plain, swap, gives_out)) if s is not None]
         if not alike:
             made.failed[same] = made.failed.get(same, 0) + 1
             return True
@@ -183,15 +184,15 @@ class Shortlist:
             made.out.append(swap)
         return True
 
-    def answer_on_other_items(self, one: Candidate, answered: Swap | None) -> list[Swap]:
+    def answer_on_other_items(self, one: Candidate, answered: Swap | None, gives_out: bool) -> list[Swap]:
         """A candidate answered on the other items that it is best on, where it may be worth more there than on its own.
 
         The table knows only items that differ much, and of those alike one is placed. Where it cannot be on its own item the
-        best other one is tried in any case.
+        best other one is tried in any case, unless the body gives out and that one is no better.
         """
         others = on_other_items(self.local_search, self.answerer.place, one)
         if answered is None:
-            likely = sorted(others, key=lambda c: -c.match)[:1]
+            likely = [c for c in sorted(others, key=lambda c: -c.match)[:1] if not gives_out or c.match > one.match]
         else:
             near = (c for c in others if self.worth(c) + CLIMBED >= self.worth(one))
             likely = sorted(near, key=lambda c: -self.worth(c))[:OTHERS]
@@ -219,21 +220,25 @@ class Shortlist:
     def answer(self, candidate: Candidate) -> Swap | None:
         """A candidate as an answer; None where whole centimetres or its final load pushed it over a limit, or where it would be
         for so few or so many repetitions that nobody counts them."""
+        return self.answer_or_why(candidate)[0]
+
+    def answer_or_why(self, candidate: Candidate) -> tuple[Swap | None, bool]:
+        """The same, and where there is none whether that is since the client's body gives out under it."""
         try:
             swap = self.answerer.answer(candidate.set_up)
-        except DomainError:
-            return None
+        except DomainError as error:
+            return None, isinstance(error, GivesOutError)
         if not is_counted(swap, self.answerer.prescription.line):
             low, high = swap.load.reps_low, swap.load.reps_high
             how_many = f"{low} to {high}" if low < high else f"{low} or more"  # counted no further
             self.missed.append((swap, f"it would be for {how_many} repetitions"))
-            return None
+            return None, bool(swap.limited_by)
         if not self.filters.unlike and (times := self.bears(swap)) > OVERLOADED:
             where = swap.profile.pushes[0].contact.replace("_", " ")
             self.missed.append((swap, f"it would bear {times:.1f} times as much on the {where}"))
-            return None
+            return None, False
         told = self.filters.complaints.get(lift_of(candidate.set_up))
-        return replace(swap, pinned=candidate.set_up.movement in self.filters.pinned, complaint=told)
+        return replace(swap, pinned=candidate.set_up.movement in self.filters.pinned, complaint=told), False
 
     def bears(self, swap: Swap) -> float:
         """Times the prescribed force where it is loaded, on the mean; 1 where that cannot be compared: on another movement or

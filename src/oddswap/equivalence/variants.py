@@ -40,8 +40,9 @@ from oddswap.mechanics.types import Floats
 
 POSES = 9
 """Poses of a variant in the index: enough for means over parts of a muscle's length."""
-REMEMBERED = 1500
-"""Variants kept in memory, of all clients: four big gyms of them; each takes a fifth of a megabyte."""
+REMEMBERED = 3000
+"""Variants kept in memory, of all clients: what a program at four places comes to; each takes a tenth of a megabyte, or a fourth
+with every pose."""
 
 
 @dataclass(frozen=True)

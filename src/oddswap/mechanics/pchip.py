@@ -38,7 +38,7 @@ def interpolate(x: Floats, y: Floats, at: Floats) -> Floats:
     # Each span's cubic in powers of the part of the span passed.
     terms = y[:-1], h * m[:-1], 3 * rise - h * (2 * m[:-1] + m[1:]), h * (m[:-1] + m[1:]) - 2 * rise
     at = np.clip(at, x[0], x[-1])
-    i = np.clip(np.searchsorted(x, at, side="right") - 1, 0, len(x) - 2)
+    i = np.minimum(np.searchsorted(x, at, side="right") - 1, len(x) - 2)  # at least 0, as points lie within the nodes
     t = (at - x[i]) / h[i]
     out = terms[3][i]
     for term in terms[2::-1]:
