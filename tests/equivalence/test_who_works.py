@@ -124,6 +124,8 @@ LIFTS = [
     Works("W17 blade", up("upright_row", bar(30)), "scapula", ("upper_traps",)),
     Works("W18", up("shrug", dumbbell(40)), "scapula", ("upper_traps",), ends=("grip",)),
     Works("W20", up("curl", dumbbell(12), PALMS_UP), "elbow", ("biceps",), ("brachialis",), ends=("elbow",)),
+    Works("W22", up("curl", dumbbell(8), {"forearm_deg": 80.0}), "elbow", ("brachialis",), ("brachioradialis",),
+          under=(("biceps", "brachialis"),)),
     Works("W23 pushdown", up("pushdown", cable(200, 45, 0, 25, "rope")), "elbow", ("triceps_short",), ends=("elbow",)),
     Works("W23 overhead", up("overhead_extension", dumbbell(10), {}, SEATED), "elbow", ("triceps_short",), ends=("elbow",)),
     Works("W23 lying", up("lying_extension", dumbbell(10), {}, FLAT), "elbow", ("triceps_short",), ends=("elbow",)),
@@ -176,8 +178,6 @@ LIFTS = [
 NOT_YET = {
     "W14": (up("rear_fly", dumbbell(6), {}, {"stance": "chest_supported", "recline_deg": 30}), "shoulder", "rear_delt",
             "on a steep bench half the load lies along the trunk"),
-    "W22": (up("curl", dumbbell(8), {"forearm_deg": 80.0}), "elbow", "brachialis",
-            "the long biceps loses its supination arm at full pronation in the dataset"),
     "W29 seated": (up("hip_abduction", machine("hip_abduction", 40), {"seated": 1.0}, SEATED), "hip", "glute_med",
                    "with the thighs level, spreading them is turning out, which the upper glute max does best"),
 }  # fmt: skip
@@ -363,7 +363,6 @@ OFF = {
     "R5": "the model finds the front delt of a wide bar no busier than of dumbbells",
     "R10": "at its hardest point an incline curl asks the same torque; the strain of the stretched start is not in it",
     "R11": "a padded curl is held from a nearly straight elbow, where flexors can give least",
-    "R20": "the shoulder as a whole ends both, the side delt alone would give less",
 }
 
 

@@ -125,9 +125,9 @@ def handling_over(set_up: SetUp, prescribed: SetUp) -> float:
 
 def handling_suffix(source: Setting) -> str:
     """What tells uses of one kind of load apart in the table of handling factors."""
-    if source.kind == "dumbbell" and not source.both_sides:
-        return "_one"
-    return "_shared" if source.line and source.grip != "handle" else ""
+    if source.grip != "handle":
+        return "_shared" if source.line else ""
+    return "" if source.both_sides else "_one"
 
 
 def effort_under(set_up: SetUp, motion: Motion, moment: Mapping[str, Floats], loads: Sequence[Push]) -> SetEffort:

@@ -214,6 +214,12 @@ class ArmMuscles(Region):
             for name, values in rows.items():
                 added[self.names.index(name)] = sign * np.interp(degrees, nodes, values)
         self._elbow_added = AngleTables(self._elbow_nodes, added)
+        forearm = correction["forearm"]
+        turns = np.linspace(-90, 90, 181)
+        added = np.zeros((len(self.names), len(turns)))
+        for name, values in forearm["pronation_arm_mm"].items():
+            added[self.names.index(name)] = 1e-3 * np.interp(turns, forearm["angle_nodes_deg"], values)
+        self._forearm_added = AngleTables(np.radians(turns), added)
 
     def evaluate(self, coords: Floats, corrected: bool = True) -> MuscleState:
         """See ``Region``; coordinates are plane, elevation, rotation, elbow, pronation."""
@@ -233,6 +239,7 @@ class ArmMuscles(Region):
         if corrected:
             self._correct(plane, elevation, rotation, length, moment_arm)
             self._elbow_added.add(elbow, moment_arm[3])
+            self._forearm_added.add(pronation, moment_arm[4])
         return MuscleState.of(length, moment_arm, coords.shape[:-1])
 
     def _correct(self, plane: Floats, elevation: Floats, rotation: Floats, length: Floats, moment_arm: Floats) -> None:
