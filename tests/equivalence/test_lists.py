@@ -237,6 +237,43 @@ def test_a_squat_with_one_dumbbell_before_the_chest_is_itself_where_it_is_there(
     assert (first.set_up.parameters["hold"], first.load.amount, first.set_up.both_sides) == (2.0, 24.0, False)
 
 
+def test_dumbbells_of_every_rack_are_there_for_the_prescribed_lift():
+    """The club's first rack ends at 10 kg."""
+    prescription = line("quads", "squat", DumbbellHold(20.0, "one"), {"hold": 2.0})
+    first = find_swaps(prescription, demo_place("pier-club"), SAME)[0]
+    assert (first.set_up.parameters["hold"], first.load.amount, round(first.match)) == (2.0, 20.0, 100)
+
+
+def test_a_list_says_nothing_twice_with_hardly_a_load_and_no_lift_again_that_matches_little():
+    """Common practice, no source: nobody is sent to raise the calves with 1 kg, or back to a pulley for a worse grip."""
+    light, club = Body(1.62, 58, "female"), demo_place("pier-club")
+    raised = SetUp("calf_raise", [BarbellHold(BAR, 60.0, carried=True)])
+    calves = find_swaps(profile_prescription(PrescribedLine("gastrocnemius", raised, 3, 12, 12, 2), light), club, SAME)
+    loads = {s.load.amount for s in calves if s.set_up.movement == "calf_raise" and s.set_up.sources}
+    assert any(not s.set_up.sources for s in calves)
+    assert min(loads) >= 0.05 / 2 * light.mass
+    crunch = line("abs", "kneeling_crunch", CablePull(COLUMN, 20, 90, 0, 40, "rope"), {}, "kneeling")
+    matches: dict[object, list[float]] = {}
+    for s in find_swaps(crunch, demo_place("tallow-garage"), SAME):
+        matches.setdefault((s.set_up.movement, *(x.kind for x in s.set_up.sources)), []).append(s.match)
+    assert matches
+    assert all(sorted(m)[-2] >= LEAST for m in matches.values() if len(m) > 1)
+
+
+def test_a_pull_through_is_pulled_and_no_dumbbell_hangs_there():
+    """Common practice, no source: between the legs a weight that hangs is a deadlift, and a calf raise no landmine's lift."""
+    club = demo_place("pier-club")
+    for target, lift, source in (
+        ("glute_max", "pull_through", CablePull(COLUMN, 3, -90.0, 0.0, 25.0, "rope")),
+        ("gastrocnemius", "calf_raise", DumbbellHold(20.0)),
+    ):
+        swaps = [s for s in find_swaps(line(target, lift, source, {"hold": 1.0} if lift == "calf_raise" else {}), club, SAME)]
+        kinds = {x.kind for s in swaps if s.set_up.movement == lift for x in s.set_up.sources}
+        assert kinds
+        assert "landmine" not in kinds
+        assert lift == "calf_raise" or kinds <= {"cable", "band"}
+
+
 def test_the_prescribed_lift_is_looked_for_past_places_where_it_cannot_be():
     """One arm pushes down from a wall pulley in line with it, if not from one across the body (common practice)."""
     wall = replace(COLUMN, holes=12, lowest_cm=12.0, highest_cm=200.0, least_kg=2.5, step_kg=2.5, travel_cm=220.0, columns=1)

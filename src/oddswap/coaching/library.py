@@ -111,7 +111,7 @@ def _kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     if support.contact in ("shank", "thigh"):
         return [KITS["machine"], KITS["cable"]] if support.contact == "shank" else [KITS["machine"]]
     if kind.id in rules("reach")["pulled"]:
-        return [KITS["cable"], KITS["dumbbells"]]
+        return [KITS["cable"]]
     if support.base == "feet":
         # What hangs in both hands beside the legs is no bar.
         hanging = variant.values.get("hold") == HANGING

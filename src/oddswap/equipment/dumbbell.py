@@ -156,8 +156,8 @@ class Dumbbells(KitItem):
         return 1.6, 0.5
 
     def serves(self, bearing: Bearing) -> bool:
-        """In hands; across the hips one, where it can lie there."""
-        return super().serves(bearing) or (bearing.contact == "hips" and not bearing.line_on_feet)
+        """In hands; across the hips one, where it can lie there; not what a line pulls: hanging, that is another lift."""
+        return not bearing.line_on_feet and (super().serves(bearing) or bearing.contact == "hips")
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One: in the hand."""

@@ -127,6 +127,7 @@ def quiet_key(set_up: SetUp, variant: Variant, kind: float, prescribed: SetUp, w
         set_up.both_sides != prescribed.both_sides,
         set_up.stance != prescribed.stance,
         round(changed, 2),
+        [s.grip for s in set_up.sources] != [s.grip for s in prescribed.sources],
         items != [s.item for s in prescribed.sources],
         -round(kind, 1),
         kind_of_movement.name,

@@ -14,7 +14,7 @@ from functools import cached_property
 import numpy as np
 
 from oddswap.equipment.base.setting import Setting
-from oddswap.equivalence.candidates import Answerer, Candidate, Swap
+from oddswap.equivalence.candidates import Answerer, Candidate, Swap, amounts_of
 from oddswap.equivalence.carried import carried_amount, follows_load
 from oddswap.equivalence.combined import pair_sources
 from oddswap.equivalence.evaluate import Question, batch_settings, evaluate
@@ -284,15 +284,17 @@ class Search:
         if self.filters.rejects(mechanics) or (self.filters.one_side and line.set_up.both_sides):
             return []
         first, *rest = line.set_up.sources
-        item = next((k for k in self.place.kit if k.searched and first.is_from(k)), None)
-        if item is None or not all(any(s.is_from(k) for k in self.place.kit) for s in rest):
+        if not any(k.searched and first.is_from(k) for k in self.place.kit):
+            return []
+        amounts = amounts_of(first, self.place)  # of every rack that has some
+        if not all(any(s.is_from(k) for k in self.place.kit) for s in rest):
             return []
         if not all(s.can_be_held(self.place.kit, line.set_up.support.contact) for s in line.set_up.sources):
             return []
         if follows_load(line.set_up):
-            carried = self.carry(line.set_up, item.amounts())
+            carried = self.carry(line.set_up, amounts)
             return [] if carried is None else [carried]
-        return self.local_search.evaluate_settings(mechanics, [first], item.amounts(), rest)
+        return self.local_search.evaluate_settings(mechanics, [first], amounts, rest)
 
     def pair(self, found: Sequence[Candidate], ranking: Ranking) -> list[Candidate]:
         """Two sources at once, where that beats one."""

@@ -14,6 +14,7 @@ from oddswap.equivalence.candidates import (
     GivesOutError,
     Swap,
     is_counted,
+    item_of,
     set_up_title,
     uses_of,
 )
@@ -24,6 +25,7 @@ from oddswap.equivalence.other_items import ALIKE_PART, on_other_items, steps_th
 from oddswap.equivalence.plain import fuss, quiet_key, quietest_first
 from oddswap.equivalence.rules import rules
 from oddswap.errors import DomainError
+from oddswap.mechanics.body import GRAVITY
 
 HELD_BACK, TRIED, FAILED, OWN_FAILED = 4.0, 3, 2, 8
 """Points of match that an answer falls under its candidate where its load is held back, how many alike are then tried, and how
@@ -48,6 +50,8 @@ pullover."""
 OWN_LEAST, OWN_KIND = 20.0, 0.85
 """The same match for the prescribed movement, and how much it must be the prescribed kind of lift for that: a front raise is no
 lateral raise, nor an overhead press a flat one."""
+TRIFLE = 0.05
+"""Part of bodyweight under which what is held makes no other lift of one that the body alone loads (own estimate)."""
 ROUNDING = 5.0
 """Points that an answer may come out above its candidate, once its load is rounded."""
 OTHERS = 2
@@ -117,14 +121,27 @@ class Shortlist:
 
     def without_padding(self, offered: Sequence[Swap]) -> list[Swap]:
         """The best few, and of the others what is worth as much as they are but for a part; all that is wanted first, and the
-        prescribed lift wherever it is done."""
+        prescribed lift wherever it is done. What is held weighs something, where the body alone does the same."""
         line, order = self.answerer.prescription.line.set_up, sorted(offered, key=lambda s: -s.match)
-        padding = [
-            s
-            for s in order[FEW:]
-            if s.match < WORTHY_TOO * order[0].match and not s.pinned and s.set_up.movement != line.movement
-        ]
-        return [s for s in offered if self.filters.unlike or not any(s is p for p in padding)]
+        kept, own = list[Swap](), set[object]()
+        for n, s in enumerate(order):
+            is_own, there = s.set_up.movement == line.movement, item_of(s.set_up)
+            stands = is_own and there not in own
+            # On the item that it is offered on already, the prescribed lift is worth what any other is.
+            padding = not stands and (s.match < LEAST or (n >= FEW and s.match < WORTHY_TOO * order[0].match))
+            if self.filters.unlike or s.pinned or not (padding or self.is_trifle(s, order)):
+                kept.append(s)
+            if is_own:
+                own.add(there)
+        return [s for s in offered if any(s is k for k in kept)]
+
+    def is_trifle(self, swap: Swap, offered: Sequence[Swap]) -> bool:
+        """Whether it is another's lift with hardly a load, where that one has none."""
+        load = sum(float(np.linalg.norm(p.force, axis=-1).mean()) * (1 + p.mirrored) for p in swap.profile.pushes)
+        if not swap.set_up.sources or load > TRIFLE * self.answerer.prescription.body.mass * GRAVITY:
+            return False
+        bare = [s.set_up for s in offered if not s.set_up.sources and s.set_up.movement == swap.set_up.movement]
+        return any(replace(swap.set_up, sources=(), parameters=b.parameters) == replace(b, sources=()) for b in bare)
 
     def points(self, swap: Swap) -> float:
         """What it is worth in a list, for a client who complained of it, points."""
@@ -135,7 +152,7 @@ class Shortlist:
         """See ``quiet_key``; before all else repetitions not far from the prescribed ones, of equals what is worth more."""
         written, far = self.answerer.prescription.line, rules("lenses")["plain"]["repetitions"]
         counted = written.reps_low / far <= swap.load.reps_high and swap.load.reps_low <= written.reps_high * far
-        title = set_up_title(swap.set_up, swap.variant)
+        title = f"{set_up_title(swap.set_up, swap.variant)} {uses_of(swap.set_up)}"
         key = quiet_key(swap.set_up, swap.variant, swap.parts["kind"], written.set_up, title)
         return not counted, *key, -swap.match
 

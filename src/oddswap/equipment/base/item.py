@@ -84,8 +84,10 @@ class Bearing:
 
     @property
     def guided(self) -> bool:
-        """Whether a handle that swings on an arc of its own serves: a pull or press, or a lift on the feet."""
-        return self.carried and self.contact == "hand" and (self.led or self.base in ("feet", "two feet"))
+        """Whether a handle that swings on an arc of its own serves: a pull or press, or a lift on the feet that is done with a
+        bar in the hands."""
+        on_feet = self.base in ("feet", "two feet") and self.bar_hangs
+        return self.carried and self.contact == "hand" and (self.led or on_feet)
 
     @property
     def carried(self) -> bool:
