@@ -267,7 +267,7 @@ def test_a_pull_through_is_pulled_and_no_dumbbell_hangs_there():
         ("glute_max", "pull_through", CablePull(COLUMN, 3, -90.0, 0.0, 25.0, "rope")),
         ("gastrocnemius", "calf_raise", DumbbellHold(20.0)),
     ):
-        swaps = [s for s in find_swaps(line(target, lift, source, {"hold": 1.0} if lift == "calf_raise" else {}), club, SAME)]
+        swaps = list(find_swaps(line(target, lift, source, {"hold": 1.0} if lift == "calf_raise" else {}), club, SAME))
         kinds = {x.kind for s in swaps if s.set_up.movement == lift for x in s.set_up.sources}
         assert kinds
         assert "landmine" not in kinds

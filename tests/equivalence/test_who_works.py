@@ -304,6 +304,18 @@ def test_push_ups_get_harder_with_the_feet_up_and_easier_with_the_hands_up_or_on
     assert asked(hands_cm=45.0) < flat
 
 
+def test_a_lying_leg_raise_asks_less_of_the_abs_than_a_hanging_one():
+    """Common practice, no source; by hand at the start: the legs' weight times its way from the buttocks that lie."""
+    lying = profile(BODY, up("leg_raise", None, {"lying": 1.0}, {"stance": "lying"}), check=False)
+    hanging = profile(BODY, up("leg_raise", None, {}, {"stance": "hanging"}), check=False)
+    asked = [np.abs(p.demand["trunk"][:, 0]).max() for p in (lying, hanging)]
+    assert asked[0] < asked[1]
+    at = lying.motion.skeleton
+    weight = 9.80665 * (at.masses * (1 - at.upper))
+    by_hand = (weight * (at.centres[0, :, 0] - lying.motion.joints["hips"][0, 0])).sum()
+    assert asked[0] == pytest.approx(by_hand, rel=1e-6)
+
+
 @dataclass(frozen=True)
 class Compared:
     """Two lifts of one person for as many repetitions, and the ratio of their loads."""

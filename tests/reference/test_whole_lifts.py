@@ -147,12 +147,14 @@ def everything(p: Profile) -> list[Push]:
     weight = np.zeros_like(motion.skeleton.centres)
     weight[..., 2] = -GRAVITY * motion.skeleton.masses
     force, about = weight.sum(axis=1), np.cross(motion.skeleton.centres, weight).sum(axis=1)
+    below = (weight * (1 - motion.skeleton.upper[:, None])).sum(axis=1)
     for push in p.pushes:
         one, turn = push.force, np.cross(push.point, push.force)
         if push.mirrored:
             one, turn = one + one * [1, -1, 1], turn - turn * [1, -1, 1]
         force, about = force + one, about + turn
-    return [*p.pushes, *reactions(motion, force, about)]
+        below = below + (one if push.contact in ("thigh", "shank", "foot", "hips") else 0.0)
+    return [*p.pushes, *reactions(motion, force, about, below)]
 
 
 BEARER = {"hand": "hand", "forearm": "fore", "upper_arm": "upper", "thigh": "thigh", "shank": "shank", "foot": "foot"}

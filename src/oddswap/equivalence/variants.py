@@ -41,8 +41,8 @@ from oddswap.mechanics.types import Floats
 POSES = 9
 """Poses of a variant in the index: enough for means over parts of a muscle's length."""
 REMEMBERED = 3000
-"""Variants kept in memory, of all clients: what a program at four places comes to; each takes a tenth of a megabyte, or a fourth
-with every pose."""
+"""Variants kept in memory, of all clients: what a program at four places comes to; each takes a twentieth of a megabyte, or a
+fourth with every pose."""
 
 
 @dataclass(frozen=True)

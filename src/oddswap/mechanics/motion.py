@@ -257,7 +257,8 @@ class Motion:
             return out
         every = np.broadcast_to(pull.sum(axis=1), (len(self.part), 3))
         about = cross(at.centres, pull).sum(axis=1)
-        return self._with_reaction(out, every, about)
+        below = np.broadcast_to((pull * (1 - at.upper[:, None])).sum(axis=1), every.shape)
+        return self._with_reaction(out, every, about, below)
 
     def _forward(self, arm: Floats, force: Floats) -> Floats:
         """Moment about the axis to the left of forces (pose or 1, segment, xyz) at ``arm`` from it, N·m, (pose,)."""
@@ -273,10 +274,11 @@ class Motion:
             out += self.moment(region, Push(contact, limb.centres[:, k], pull[:, first + 4 * k]))
         return out
 
-    def _with_reaction(self, moments: dict[str, Floats], force: Floats, about: Floats) -> dict[str, Floats]:
-        """Add what the supports give back to a total force (..., pose, xyz) with moment ``about`` the world's origin."""
+    def _with_reaction(self, moments: dict[str, Floats], force: Floats, about: Floats, below: Floats) -> dict[str, Floats]:
+        """Add what the supports give back to a total force (..., pose, xyz) with moment ``about`` the world's origin, so much
+        of it ``below`` the lower back."""
         out = dict(moments)
-        for push in reactions(self, force, about):
+        for push in reactions(self, force, about, below):
             for region in self.regions:
                 out[region] = out[region] + self.moment(region, push)
         return out
@@ -295,7 +297,8 @@ class Motion:
         if self.support.base == "seat":
             return out
         force, about = push.total()
-        return self._with_reaction(out, force, about)
+        below = np.zeros_like(force) if push.contact in ABOVE_LUMBOSACRAL else force
+        return self._with_reaction(out, force, about, below)
 
     @cached_property
     def _hand_moments(self) -> tuple[Floats, Floats, Floats]:

@@ -25,21 +25,27 @@ ON_FLOOR_CM = 10.0
 """Height up to which hands stand on the floor with plumb forearms, cm."""
 
 
-def reactions(motion: Motion, force: Floats, about: Floats) -> list[Push]:
+def reactions(motion: Motion, force: Floats, about: Floats, below: Floats | None = None) -> list[Push]:
     """Supports' pushes that balance a total force with its moment about the world's origin, in the plane of symmetry.
 
     Args:
         force: N, (..., pose, xyz).
         about: N·m, (..., pose, xyz).
+        below: What of the force bears below the lower back, N, (..., pose, xyz); None for nothing of it.
     """
     kind = motion.support.base
     if kind == "seat":
         return []
-    if kind in ("lower back", "pelvis"):
-        # On either side of the lower back the floor carries whatever comes; what the other side turns about it, the abs hold.
-        lies: tuple[Contact, str] = ("back", "lumbosacral") if kind == "lower back" else ("hips", "hips")
-        at = motion.joints[lies[1]]
-        return [Push(lies[0], at, -force, -(about - cross(at, force)), mirrored=False)]
+    if kind == "pelvis":
+        # The floor carries the pelvis as it comes; what the trunk turns about the lower back, the abs hold.
+        at = motion.joints["hips"]
+        return [Push("hips", at, -force, -(about - cross(at, force)), mirrored=False)]
+    if kind == "lower back":
+        # Buttocks carry pelvis and legs, the back the rest; what legs turn about the buttocks the abs hold.
+        back, hips = motion.joints["lumbosacral"], motion.joints["hips"]
+        sits = np.zeros_like(force) if below is None else below
+        turn = about - cross(hips, sits) - cross(back, force - sits)
+        return [Push("hips", hips, -sits, mirrored=False), Push("back", back, sits - force, -turn, mirrored=False)]
     left_over, pitch, feet = -force, np.array([0.0, 1.0, 0.0]), motion.foot
     middle = feet * np.array([1.0, 0.0, 1.0])
     if kind == "two feet":
