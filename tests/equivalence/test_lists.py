@@ -196,6 +196,13 @@ def test_nothing_is_an_answer_with_what_comes_nearest_and_can_be_asked_beyond(mo
     assert {s.set_up.movement for s in usual} <= {s.set_up.movement for s in asked}
 
 
+def test_what_a_body_gives_out_under_is_said_where_nothing_else_is_there():
+    """Bands from the door pull a palm turned down to the side: the elbow's side ends it, not a want of kit."""
+    reverse = line("brachioradialis", "curl", BarbellHold(BAR, 22.5), {"forearm_deg": 70.0, "arm_angle_deg": 12.0})
+    with pytest.raises(DomainError, match=r"nearest.*reverse curl.*asks more of the side of the elbow"):
+        find_swaps(reverse, demo_place("bedroom"), SAME)
+
+
 def test_an_unmeasured_machines_pin_says_nothing_but_its_repetitions_do():
     loads, place, cable = [], Place("cable", HALL, [COLUMN, BENCH]), None
     for radius in (8.0, 12.0, 24.0):

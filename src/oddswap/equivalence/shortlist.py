@@ -24,8 +24,10 @@ from oddswap.equivalence.local_search import LocalSearch
 from oddswap.equivalence.other_items import ALIKE_PART, on_other_items, steps_there
 from oddswap.equivalence.plain import fuss, quiet_key, quietest_first
 from oddswap.equivalence.rules import rules
+from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
+from oddswap.mechanics.movement import Variant
 
 HELD_BACK, TRIED, FAILED, OWN_FAILED = 4.0, 3, 2, 8
 """Points of match that an answer falls under its candidate where its load is held back, how many alike are then tried, and how
@@ -89,6 +91,7 @@ class Shortlist:
         filters: What is wanted first.
         refine: Places starts of each of some groups finely, in so many steps at most.
         missed: Answers that nobody would send, with why.
+        gave_out: Candidates under which the client's body gives out, with where.
     """
 
     answerer: Answerer
@@ -96,6 +99,7 @@ class Shortlist:
     filters: SearchFilters
     refine: Callable[[Sequence[Sequence[Candidate]], int], list[Candidate]]
     missed: list[tuple[Swap, str]] = field(default_factory=list)
+    gave_out: list[tuple[Candidate, str]] = field(default_factory=list)
 
     def choose(self, found: Sequence[Candidate]) -> list[Swap]:
         """Best first, at most a few of the same movement on the same kit and support; of equals what asks for less."""
@@ -243,8 +247,11 @@ class Shortlist:
         """The same, and where there is none whether that is since the client's body gives out under it."""
         try:
             swap = self.answerer.answer(candidate.set_up)
-        except DomainError as error:
-            return None, isinstance(error, GivesOutError)
+        except GivesOutError as error:
+            self.gave_out.append((candidate, error.limit))
+            return None, True
+        except DomainError:
+            return None, False
         if not is_counted(swap, self.answerer.prescription.line):
             low, high = swap.load.reps_low, swap.load.reps_high
             how_many = f"{low} to {high}" if low < high else f"{low} or more"  # counted no further
@@ -280,15 +287,18 @@ class Shortlist:
         left_out = f"; left out: {', '.join(excluded)}" if excluded else ""
         if self.missed:
             swap, why = max(self.missed, key=lambda m: (m[0].parts["kind"] >= OWN_KIND, m[0].match))
-            title = set_up_title(swap.set_up, swap.variant).lower()
-            with_what = " + ".join(s.short() for s in swap.set_up.sources) or "bodyweight"
-            nearest = f"the nearest to this lift for the {muscle} is the {title} ({with_what}), but {why}"
+            nearest = f"the nearest to this lift for the {muscle} is the {with_kit(swap.set_up, swap.variant)}, but {why}"
             lighter = swap.load.effort_ratio < 1
             more = "heavier" if lighter else "lighter"
             kit = swap.set_up.sources[0].source_kind.replace("_", " ") if swap.set_up.sources else "load"
             if "repetitions" in why:
                 return f"{nearest}{left_out}", f"Get a {more} {kit}, prescribe another lift, or choose another place"
             return f"{nearest}{left_out}", "Show what is nearest, prescribe another lift, or choose another place"
+        if self.gave_out:
+            one, why = max(self.gave_out, key=lambda m: (self.kind_of(m[0]) >= OWN_KIND, m[0].match))
+            words = with_kit(one.set_up, one.mechanics.variant)
+            nearest = f"the nearest to this lift for the {muscle} is the {words}, but {why}"
+            return f"{nearest}{left_out}", "Prescribe another lift, or choose another place"
         rejected = self.local_search.rejected
         most = max(rejected, key=lambda k: rejected[k], default="")
         why = f"; most often: {most}" if most else ""
@@ -296,6 +306,12 @@ class Shortlist:
             f"something here must load the {muscle}{why}{left_out}",
             "Add kit, prescribe another lift, or choose another place",
         )
+
+
+def with_kit(set_up: SetUp, variant: Variant) -> str:
+    """A set-up in words, and what it is done with."""
+    with_what = " + ".join(s.short() for s in set_up.sources) or "bodyweight"
+    return f"{set_up_title(set_up, variant).lower()} ({with_what})"
 
 
 def words_of(swap: Swap) -> object:
