@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -11,16 +13,33 @@ from oddswap.equivalence.rules import rules
 from oddswap.equivalence.variants import VariantMechanics
 from oddswap.exercises import movement
 from oddswap.mechanics.actions import LiftKind
-from oddswap.mechanics.types import Floats
+from oddswap.mechanics.types import Bools, Floats
 
 
-def kinds_of(variants: Sequence[VariantMechanics]) -> LiftKind:
-    """The kinds of lift of variants, (variant, ...) each."""
-    each = [v.lift_kind for v in variants]
-    return LiftKind(np.stack([k.actions for k in each]), np.stack([k.shortening for k in each]))
+@dataclass(frozen=True)
+class Kinds:
+    """What variants have of their kinds of lift, whatever they are held against.
+
+    Args:
+        lifts: (variant, ...) each.
+        movements: Ids, (variant,).
+        one_foot: Whether one foot alone is stood on, (variant,).
+    """
+
+    lifts: LiftKind
+    movements: np.ndarray[Any, Any]
+    one_foot: Bools
+
+    @staticmethod
+    def of(variants: Sequence[VariantMechanics]) -> Kinds:
+        """Of variants."""
+        each = [v.lift_kind for v in variants]
+        lifts = LiftKind(np.stack([k.actions for k in each]), np.stack([k.shortening for k in each]))
+        one_foot = np.array([v.motion.support.one_foot for v in variants])
+        return Kinds(lifts, np.array([v.kind.id for v in variants]), one_foot)
 
 
-def kind_part(prescription: PrescriptionProfile, variants: Sequence[VariantMechanics], kinds: LiftKind | None = None) -> Floats:
+def kind_part(prescription: PrescriptionProfile, variants: Sequence[VariantMechanics], kinds: Kinds | None = None) -> Floats:
     """How much variants are the prescribed kind of lift, 0 to 1, (variant,).
 
     Another movement is another lift, however alike; a grip that the coach chose is given up at a price, and so is standing on
@@ -34,12 +53,12 @@ def kind_part(prescription: PrescriptionProfile, variants: Sequence[VariantMecha
     rule, line = rules("lenses")["kind"], prescription.line.set_up
     own = line.variant().values
     kept = {p.id: p.high - p.low for p in movement(line.movement).parameters if p.kept}
+    kinds = Kinds.of(variants) if kinds is None else kinds
 
     prices = np.full(len(variants), float(rule["other"]))
-    for i, mechanics in enumerate(variants):
-        if mechanics.kind.id == line.movement:
-            changed = sum(abs(mechanics.variant.values[name] - own[name]) / span for name, span in kept.items())
-            prices[i] = 1.0 - rule["grip"] * min(changed, 1.0)
-        if mechanics.motion.support.one_foot != prescription.profile.motion.support.one_foot:
-            prices[i] *= rule["one_foot"]
-    return prices * prescription.lift_kind.likeness(kinds_of(variants) if kinds is None else kinds)
+    for i in np.flatnonzero(kinds.movements == line.movement):
+        values = variants[i].variant.values
+        changed = sum(abs(values[name] - own[name]) / span for name, span in kept.items())
+        prices[i] = 1.0 - rule["grip"] * min(changed, 1.0)
+    prices[kinds.one_foot != prescription.profile.motion.support.one_foot] *= rule["one_foot"]
+    return prices * prescription.lift_kind.likeness(kinds.lifts)

@@ -11,7 +11,7 @@ import numpy as np
 
 from oddswap.equivalence.index import ReachTable
 from oddswap.equivalence.index_entry import SPANS, Rows, Source
-from oddswap.equivalence.kind import kind_part, kinds_of
+from oddswap.equivalence.kind import Kinds, kind_part
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.loads import equal_effort, peak_effort
 from oddswap.equivalence.prescription import PrescriptionProfile
@@ -23,11 +23,11 @@ from oddswap.mechanics.types import Bools, Floats, Ints, Singles
 
 LEAST_SHARE = 0.5
 """Part of the target's share in the prescription under which a set-up is looked at only where there is little else."""
-LIKELY = 600
+LIKELY = 300
 """Rows, best first, whose amounts are rounded to what exists, and that a search looks through."""
 VARIED, EACH = 1500, 12
 """The same where the choice shall be varied, and how many of them may be of one variant with one item."""
-TOGETHER = 6
+TOGETHER = 12
 """Lines for the same muscle that are compared together: few enough to stay in the processor's near memory."""
 FAR_APART = 1e6
 """Kilograms between the amounts of two sources when all are searched as one list."""
@@ -151,7 +151,7 @@ class Comparison:
         count = len(c.share)
         kept = np.ones(count, bool) if allowed is None else allowed[rows.variant[:count]]
         effort, lean = column([p.relative_effort for p in prescriptions]), column([p.lean for p in prescriptions])
-        variants, kinds = table.variants, table.derived.get("kinds", lambda: kinds_of(table.variants))
+        variants, kinds = table.variants, table.derived.get("kinds", lambda: Kinds.of(table.variants))
         kind = np.stack([kind_part(p, variants, kinds) for p in prescriptions]).astype(np.float32)[:, rows.variant[:count]]
         return Comparison(table, lens, c, wanted, effort, share, lean, kept & ~c.both if one_side else kept, kind)
 
@@ -204,7 +204,8 @@ class Comparison:
         above = np.minimum(np.searchsorted(c.amounts, offset + amount - 1e-6), last)
         below = np.maximum(above - 1, first)
         pair = (np.stack([c.amounts[below], c.amounts[above]]) - offset).astype(np.float32)
-        ratios = np.stack([peak_effort(c.own[:, likely], c.unit[:, likely], a, axis=0) for a in pair]) / self.effort
+        own, unit = c.own[:, likely], c.unit[:, likely]
+        ratios = np.stack([peak_effort(own, unit, a, axis=0) for a in pair]) / self.effort
         off = off_by(np.log(ratios))
         heavier = off[1] < off[0]
         rounded, place = np.where(heavier, pair[1], pair[0]), np.where(heavier, above, below)
