@@ -31,7 +31,7 @@ from oddswap.equivalence.set_up import SetUp, check_set_up, pushes
 from oddswap.equivalence.variant_list import list_variant_keys
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.skeleton import sole_ahead
+from oddswap.mechanics.quiet_limbs import sole_ahead
 from oddswap.store.demo import document
 
 MAN, WOMAN = Body(1.80, 82), Body(1.65, 55, "female")

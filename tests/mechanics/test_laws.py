@@ -24,7 +24,7 @@ from oddswap.mechanics.body import Body
 from oddswap.mechanics.limits import segment_distance
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.muscles import muscle_table
-from oddswap.mechanics.performing import perform
+from oddswap.mechanics.performing import Performance, perform
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.supports import reactions
@@ -36,7 +36,7 @@ ANGLE = st.floats(-np.pi, np.pi)
 
 
 def curl() -> Motion:
-    return perform(Body(1.75, 75), movement("curl"), {"arm_angle_deg": -20.0}, Stance())
+    return perform(Body(1.75, 75), Performance(movement("curl"), {"arm_angle_deg": -20.0}, Stance()))
 
 
 def moved(motion: Motion, lens: np.ndarray) -> Motion:
@@ -143,7 +143,7 @@ def test_virtual_work_gives_the_same_load_as_the_moment_law(force, group):
 
 @given(VECTOR)
 def test_elbow_torque_does_the_work_the_hand_receives(force):
-    motion = perform(Body(1.75, 75), movement("curl"), {}, Stance(), poses=400)
+    motion = perform(Body(1.75, 75), Performance(movement("curl"), {}, Stance()), 400)
     forces = np.broadcast_to(force, motion.arm.grip.shape)
     by_joint = np.trapezoid(on_hand(motion, forces)[:, 3], motion.coords["arm"][:, 3])
     by_hand = float(force @ (motion.arm.grip[-1] - motion.arm.grip[0]))
@@ -180,7 +180,7 @@ def test_every_movement_is_smooth_and_within_reach(name, data):
     v = data.draw(st.sampled_from(list(kind.variants([0, 30, 45, 60, 90], [45]))))
     body = Body(data.draw(st.floats(1.5, 2.0)), data.draw(st.floats(50, 120)))
     # Raises where a pose lies outside the joint ranges or finds no balance.
-    motion = perform(body, kind, dict(v.values), stance_of(v), v.pad, 60)
+    motion = perform(body, Performance(kind, dict(v.values), stance_of(v), v.pad), 60)
     # Hands and feet move without jumps, never through the floor, and what rests stays.
     for at in (motion.arm.grip, motion.leg.sole):
         assert np.linalg.norm(np.diff(at, axis=0), axis=1).max() < 0.06
@@ -207,7 +207,7 @@ SHORT_LEGS = {"thigh": 40.5, "shank": 40.0}
 def test_hands_stay_on_the_bar_whatever_the_client_s_own_segments(measured):
     client = Body(1.75, 75, measured={k: v / 100 for k, v in measured.items()})
     for height in (90.0, 105.0):
-        motion = perform(client, movement("inverted_row"), {"bar_cm": height}, Stance("floor"), False, 40)
+        motion = perform(client, Performance(movement("inverted_row"), {"bar_cm": height}, Stance("floor")), 40)
         assert motion.arm.grip[:, 2] == pytest.approx(np.full(len(motion.arm.grip), height / 100), abs=1e-6)
         assert np.ptp(motion.arm.grip, axis=0) == pytest.approx([0, 0, 0], abs=0.006)
         for part, joints in (
@@ -223,7 +223,7 @@ def test_hands_stay_on_the_bar_whatever_the_client_s_own_segments(measured):
 @pytest.mark.parametrize("rear", [0.0, 30.0])
 def test_both_feet_of_a_split_squat_stay_whatever_the_client_s_own_segments(measured, rear):
     client = Body(1.75, 75, measured={k: v / 100 for k, v in measured.items()})
-    motion = perform(client, movement("split_squat"), {"rear_cm": rear}, Stance(), False, 40)
+    motion = perform(client, Performance(movement("split_squat"), {"rear_cm": rear}, Stance()), 40)
     for foot in ("right heel", "left toe"):
         assert np.ptp(motion.joints[foot], axis=0) == pytest.approx([0, 0, 0], abs=0.025)
         assert np.ptp(motion.joints[foot][:, [0, 2]], axis=0) == pytest.approx([0, 0], abs=0.002)
@@ -237,7 +237,7 @@ def test_both_feet_of_a_split_squat_stay_whatever_the_client_s_own_segments(meas
 def test_what_supports_give_back_holds_the_whole_body_still(body, name):
     kind = movements()[name]
     v = next(iter(kind.variants([0, 30, 45, 60, 90], [45])))
-    motion = perform(body, kind, dict(v.values), stance_of(v))
+    motion = perform(body, Performance(kind, dict(v.values), stance_of(v)))
     at = motion.skeleton
     weight = np.zeros_like(at.centres)
     weight[..., 2] = -9.80665 * at.masses
@@ -291,7 +291,7 @@ def test_shares_balance_the_moments_and_stay_within_bounds(body):
 
 
 def test_a_pad_carries_the_shoulder_and_leaves_the_elbow(body):
-    pad, free = (perform(body, movement("curl"), {"arm_angle_deg": 45.0}, Stance(), pad=p) for p in (True, False))
+    pad, free = (perform(body, Performance(movement("curl"), {"arm_angle_deg": 45.0}, Stance(), p)) for p in (True, False))
     force = Weight().force(free.arm.grip)[0] * 10
     assert on_hand(pad, force)[:, 3:] == pytest.approx(on_hand(free, force)[:, 3:])
     assert not on_hand(pad, force)[:, :3].any()
@@ -308,7 +308,7 @@ def test_a_sharing_that_ran_out_of_steps_says_so(body, monkeypatch):
 def test_a_balance_that_is_not_found_is_an_error_not_a_pose(body, monkeypatch):
     monkeypatch.setattr("oddswap.mechanics.performing.STEPS", 1)
     with pytest.raises(DomainError, match="balance must settle"):
-        perform(body, movement("squat"), {}, Stance())
+        perform(body, Performance(movement("squat"), {}, Stance()))
 
 
 @pytest.mark.parametrize(

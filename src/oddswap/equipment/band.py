@@ -29,7 +29,7 @@ from oddswap.equipment.base.setting import AdjustableParameter, Placements, Sett
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import norm
 from oddswap.mechanics.leading import Lead
-from oddswap.mechanics.skeleton import sole_ahead
+from oddswap.mechanics.quiet_limbs import sole_ahead
 from oddswap.mechanics.types import Floats
 from oddswap.quantities import cm
 

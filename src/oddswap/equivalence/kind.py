@@ -56,7 +56,7 @@ def kind_part(prescription: PrescriptionProfile, variants: Sequence[VariantMecha
     kinds = Kinds.of(variants) if kinds is None else kinds
 
     prices = np.full(len(variants), float(rule["other"]))
-    for i in np.flatnonzero(kinds.movements == line.movement):
+    for i in np.flatnonzero(kinds.movements == line.movement).tolist():
         values = variants[i].variant.values
         changed = sum(abs(values[name] - own[name]) / span for name, span in kept.items())
         prices[i] = 1.0 - rule["grip"] * min(changed, 1.0)

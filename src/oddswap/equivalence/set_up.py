@@ -16,13 +16,14 @@ from oddswap.equivalence.rules import rules
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.arm import dot, unit
+from oddswap.mechanics.bar_push import press_along_bar
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.clearance import arm_limits, bar_limits, room_limits
 from oddswap.mechanics.leading import MIDDLE, Lead, far_along
 from oddswap.mechanics.limits import Posture, placement_limits
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import BodySupport, Contact, Sides, Variant
-from oddswap.mechanics.performing import POSES, perform
+from oddswap.mechanics.performing import POSES, Performance, perform
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.stance import Stance, StanceKind
 from oddswap.mechanics.tempo import along_path
@@ -105,20 +106,25 @@ class SetUp:
             return guide_lead(self)
         return self.sources[0].lead if held else None
 
-    def perform(self, body: Body, poses: int = POSES, muscles: bool = True, lead: Lead | None = None) -> Motion:
+    def perform(self, body: Body, poses: int = POSES, muscles: bool = True) -> Motion:
         """The movement of ``body`` in this set-up, with its ``muscles`` unless they are followed later.
-
-        Without a ``lead`` its own load leads the forearm.
 
         Raises:
             DomainError: If a parameter is out of range, a pose out of reach, or there is no balance.
+        """
+        return perform(body, self.performance(), poses, muscles)
+
+    def performance(self, lead: Lead | None = None) -> Performance:
+        """What its motion follows from; without a ``lead`` its own load leads the forearm.
+
+        Raises:
+            DomainError: For a movement or parameter that does not exist, or a stance that the movement is not done in.
         """
         variant, kind = self.variant(), movement(self.movement)
         if self.stance not in kind.stances:
             raise DomainError("stance", self.stance, f"{kind.name} is done {' or '.join(kind.stances)}", "Pick one of these")
         loads = (lambda m: balance_pushes(self, m)) if kind.support(variant.values).balance is not None else None
-        values, lead = dict(variant.values), lead or self.lead
-        return perform(body, kind, values, self.stands(), self.pad, poses, self.sides, loads, muscles, lead)
+        return Performance(kind, dict(variant.values), self.stands(), self.pad, self.sides, loads, lead or self.lead)
 
     def with_source(self, index: int, source: Setting) -> SetUp:
         """With another source in one's place."""
@@ -190,7 +196,7 @@ def bears_on_one_point(contact: Contact, motion: Motion) -> bool:
 
 def press_across(source: Setting, motion: Motion, contact: Contact, force: Floats) -> Floats:
     """Forces of a source on a contact, N, (..., pose, xyz), with what hands press across its way where that is carried."""
-    return motion.press_along_bar(force) if source.carries_across and contact == "hand" else force
+    return press_along_bar(motion, force) if source.carries_across and contact == "hand" else force
 
 
 def pushes(set_up: SetUp, motion: Motion) -> list[Push]:

@@ -7,6 +7,7 @@ poses of all movements together, so that a gym's worth of movements costs a few 
 from __future__ import annotations
 
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -33,7 +34,7 @@ from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import ON_FEET, Contact, Movement, Variant
 from oddswap.mechanics.muscles import REGIONS, muscle_table
 from oddswap.mechanics.performing import POSES as EXACT_POSES
-from oddswap.mechanics.performing import concatenate, with_muscles
+from oddswap.mechanics.performing import Performance, concatenate, perform_many, with_muscles
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.supports import ON_FLOOR_CM
 from oddswap.mechanics.types import Floats
@@ -263,30 +264,25 @@ def compute_variants(body: Body, keys: Sequence[VariantKey], poses: int) -> list
     Returns:
         In the order of the keys; None where a pose is out of reach or there is no balance.
     """
-    performed: list[Motion | None] = []
-    for key in keys:
-        try:
-            motion = key.set_up().perform(body, poses, muscles=False, lead=key.lead)
-            performed.append(replace(motion, eased=key.eased))
-        except DomainError:
-            performed.append(None)
-    motions = iter(with_muscles([m for m in performed if m is not None]))
-    whole = [next(motions) if m is not None else None for m in performed]
+    wanted: dict[int, Performance] = {}
+    for i, key in enumerate(keys):
+        with suppress(DomainError):
+            wanted[i] = key.set_up().performance(key.lead)
+    performed = zip(wanted, perform_many(body, list(wanted.values()), poses), strict=True)
+    posed = {i: replace(m, eased=keys[i].eased) for i, m in performed if isinstance(m, Motion)}
+    whole = dict(zip(posed, with_muscles(list(posed.values())), strict=True))
     alike: dict[object, list[int]] = {}
-    for i, m in enumerate(whole):
-        if m is not None:
-            regions = tuple(r for r in REGIONS if _targets_region(m, r))
-            on_floor = m.support.base.startswith("hands and") and m.support.hand_cm <= ON_FLOOR_CM
-            rests = m.support.base, m.support.root if m.support.base != "seat" else "", m.sides, m.support.knee_locked, on_floor
-            bears = m.support.contact, m.support.across_cm, m.eased, m.values.get("lean_in_deg") if m.eased else None
-            alike.setdefault((regions, m.held("arm"), m.held("leg"), bears, rests, m.regions), []).append(i)
-    made: dict[int, tuple[dict[str, Demand], dict[str, Work]]] = {}
+    for i, m in whole.items():
+        regions = tuple(r for r in REGIONS if _targets_region(m, r))
+        on_floor = m.support.base.startswith("hands and") and m.support.hand_cm <= ON_FLOOR_CM
+        rests = m.support.base, m.support.root if m.support.base != "seat" else "", m.sides, m.support.knee_locked, on_floor
+        bears = m.support.contact, m.support.across_cm, m.eased, m.values.get("lean_in_deg") if m.eased else None
+        alike.setdefault((regions, m.held("arm"), m.held("leg"), bears, rests, m.regions), []).append(i)
+    made: dict[int, VariantMechanics] = {}
     for where in alike.values():
-        made |= dict(zip(where, _compute_demands([m for i in where if (m := whole[i]) is not None]), strict=True))
-    return [
-        None if m is None else VariantMechanics(m.movement, key, m, *made[i])
-        for i, (m, key) in enumerate(zip(whole, keys, strict=True))
-    ]
+        for i, (demands, work) in zip(where, _compute_demands([whole[i] for i in where]), strict=True):
+            made[i] = VariantMechanics(whole[i].movement, keys[i], whole[i], demands, work)
+    return [made.get(i) for i in range(len(keys))]
 
 
 def _targets_region(motion: Motion, region: str) -> bool:

@@ -42,8 +42,6 @@ SCAPULA_RADIUS = 0.082
 KNEE, HAND = 3, 11
 """Places of the knee among a leg's axes, and of the right hand among the body's segments."""
 LEFT = np.array([0.0, 1.0, 0.0])
-ELBOW = 3
-"""Which of an arm's axes is the elbow's hinge."""
 
 
 @dataclass(frozen=True)
@@ -301,7 +299,7 @@ class Motion:
         return self._with_reaction(out, force, about, below)
 
     @cached_property
-    def _hand_moments(self) -> tuple[Floats, Floats, Floats]:
+    def hand_moments(self) -> tuple[Floats, Floats, Floats]:
         """Moments at shoulder, elbow and across it per newton in the hand, m, (pose, axis, xyz), and what the arm can give
         against positive and negative ones, N·m, (pose, axis) each."""
         unit_forces = np.broadcast_to(np.eye(3)[:, None], (3, len(self.part), 3))
@@ -319,32 +317,6 @@ class Motion:
     def across_elbow(self) -> Floats:
         """Axis square to forearm and elbow hinge, unit, (pose, xyz)."""
         return unit(cross(self.arm.grip - self.arm.elbow, self.arm.elbow_axis))
-
-    def press_along_bar(self, force: Floats) -> Floats:
-        """Forces on a hand, N, (..., pose, xyz), with what it presses along a rigid bar that both hands hold.
-
-        The two hands' pushes along the bar balance each other, so that they are free: people push so that the arm has least
-        to do, which is where the sum of the squared torques at shoulder and elbow, each over what the arm can give, is
-        least, within what a grip holds, and not so far that the wrong side of the elbow would have to work.
-        """
-        if self.eased or "arm" not in self.muscles:
-            return force
-        moments, positive, negative = self._hand_moments
-        asked = (moments @ force[..., None])[..., 0]
-        can = np.where(asked > 0, positive, negative)
-        along, asked = moments[..., 1] / can, asked / can
-        free = -(along * asked).sum(axis=-1) / np.maximum((along * along).sum(axis=-1), 1e-12)
-        if self.movement.led in ("press", "pull"):
-            # A press is for the triceps and a pull for the flexors, so far as either has to work.
-            way = 1.0 if self.movement.led == "press" else -1.0
-            bare, more = way * asked[..., ELBOW], way * along[..., ELBOW]
-            least = np.minimum(bare, 0.0)
-            with np.errstate(divide="ignore", invalid="ignore"):
-                free = np.where(bare + more * free < least, (least - bare) / more, free)
-        most = tables()["leading"]["most_along_bar"] * np.sqrt(dot(force, force))
-        out = force.copy()
-        out[..., 1] += np.clip(free, -most, most)
-        return out
 
     def moment_arm(self, group: Group) -> Floats:
         """Moment arm of a muscle group, m on its region's axes, (pose, axis); without the shoulder's on a pad."""

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import fields, replace
+from dataclasses import dataclass, fields, replace
+from functools import cached_property
 from typing import Any
 
 import numpy as np
 
 from oddswap.errors import DomainError
-from oddswap.mechanics.arm import ArmPath, cross
+from oddswap.mechanics.arm import Arm, ArmPath, cross
 from oddswap.mechanics.body import GRAVITY, Body, within_ranges
 from oddswap.mechanics.leading import Following, Lead, lead_arm
 from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
@@ -19,7 +20,7 @@ from oddswap.mechanics.movement import BOTH_SIDES, Movement, Path, Sides
 from oddswap.mechanics.muscle_regions import MuscleState
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.push import Push
-from oddswap.mechanics.skeleton import Skeleton, build
+from oddswap.mechanics.skeleton import Built, Skeleton, build, build_many
 from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Floats
 
@@ -35,62 +36,124 @@ Loads = Callable[[Motion], Sequence[Push]]
 """The loads on a body at given poses; what is solved for balance depends on them."""
 
 
-def perform(
-    body: Body,
-    movement: Movement,
-    values: dict[str, float],
-    stance: Stance,
-    pad: bool = False,
-    poses: int = POSES,
-    sides: Sides = BOTH_SIDES,
-    loads: Loads | None = None,
-    muscles: bool = True,
-    lead: Lead | None = None,
-) -> Motion:
-    """Take ``body`` through ``movement``.
+@dataclass(frozen=True)
+class Performance:
+    """What a motion follows from, besides the client.
 
     Args:
-        body: The client.
         movement: What is done.
         values: Parameter values; defaults fill what is missing.
         stance: How the body is carried.
         pad: Whether a pad carries the upper arm.
-        poses: How many poses.
         sides: Which limbs work on both sides.
         loads: What loads the body, where balance is solved for.
-        muscles: Whether muscles are followed too; ``with_muscles`` does it for many motions at once.
         lead: What the load makes of the forearm's direction; None where it goes the movement's own way.
+    """
+
+    movement: Movement
+    values: dict[str, float]
+    stance: Stance
+    pad: bool = False
+    sides: Sides = BOTH_SIDES
+    loads: Loads | None = None
+    lead: Lead | None = None
+
+    @cached_property
+    def likeness(self) -> object:
+        """Equal for those whose bodies go the same way but for the arm that a load leads."""
+        balanced = id(self) if self.loads is not None else 0
+        return self.movement.id, tuple(sorted(self.values.items())), self.stance, self.sides, balanced
+
+    @cached_property
+    def is_led(self) -> bool:
+        """Whether its load leads an arm."""
+        return self.lead is not None and bool(self.movement.led)
+
+
+def perform(body: Body, wanted: Performance, poses: int = POSES, muscles: bool = True) -> Motion:
+    """Take ``body`` through a movement.
+
+    Args:
+        body: The client.
+        wanted: The movement, and how it is done.
+        poses: How many poses.
+        muscles: Whether muscles are followed too; ``with_muscles`` does it for many motions at once.
 
     Raises:
         DomainError: For parameter values outside their ranges, poses that no joint reaches, or no balance.
     """
-    complete = movement.complete(values)
-    part = np.linspace(0.0, 1.0, poses)
-    first, last = complete["range_from_pct"] / 100, complete["range_to_pct"] / 100
-    if last - first < LEAST_RANGE:
-        limit = f"a repetition goes over at least {LEAST_RANGE:.0%} of the whole way"
-        raise DomainError("parameters.range_to_pct", complete["range_to_pct"], limit, "Let it end farther from its start")
-    # A part of the way is cut out of the whole, which says where an arm hangs and how far apart hands hold a bar.
-    way = part if (first, last) == (0.0, 1.0) else np.concatenate([part, first + (last - first) * part])
-    free = np.zeros(len(way))
-    if movement.support(complete).balance is not None:
-        free = solve_balance(body, movement, complete, stance, way, sides, loads)
-    path = movement.path(complete, way, free, body)
-    if lead is not None and movement.led and path.arm is not None:
-        bare = build(body, movement, path, stance, complete, sides).arm
-        lean_in, grip = float(np.radians(complete.get("lean_in_deg", 0.0))), complete.get("grip_cm", 0.0) / 100
-        following = Following(movement.led, way, poses, lean_in, grip)
-        path = replace(path, arm=lead_arm(body, following, path.arm, lead, bare.shoulder, bare.torso))
-    path = path if len(way) == poses else replace(last_poses(path, poses), part=part)
-    motion = pose_body(body, movement, complete, stance, path, pad, sides, muscles)
+    found = perform_many(body, [wanted], poses)[0]
+    if isinstance(found, DomainError):
+        raise found
+    return with_muscles([found])[0] if muscles else found
+
+
+def perform_many(body: Body, wanted: Sequence[Performance], poses: int = POSES) -> list[Motion | DomainError]:
+    """Motions without their muscles, bodies that rest alike posed together; an error in place of what cannot be."""
+    # Loads that lead an arm another way leave the rest of the body where it is: it is placed once for all of them.
+    ways: dict[object, Built | DomainError] = {}
+    found: list[Any] = []
+    for w in wanted:
+        if w.likeness not in ways:
+            ways[w.likeness] = _whole_way(body, w, poses)
+        found.append(ways[w.likeness])
+    led = [i for i, w in enumerate(wanted) if w.is_led and isinstance(found[i], Built) and found[i].path.arm is not None]
+    bare = {id(found[i]): found[i] for i in led}
+    arms = dict(zip(bare, (skeleton.arm for skeleton in build_many(body, list(bare.values()))), strict=True))
+    for i in led:
+        found[i] = _led(body, wanted[i], found[i], poses, arms[id(found[i])])
+    there = [i for i, f in enumerate(found) if isinstance(f, Built)]
+    for i in there:
+        found[i] = replace(found[i], path=_cut(found[i].path, poses))
+    for i, skeleton in zip(there, build_many(body, [found[i] for i in there]), strict=True):
+        motion = _motion(body, found[i], skeleton, wanted[i].pad)
+        try:
+            check_ranges(motion)
+            found[i] = motion
+        except DomainError as error:
+            found[i] = error if not wanted[i].is_led else _out_of_line(wanted[i].movement)
+    return found
+
+
+def _whole_way(body: Body, wanted: Performance, poses: int) -> Built | DomainError:
+    """The body's path over the whole way, and then over the part that is done where that is less."""
     try:
-        check_ranges(motion)
-    except DomainError:
-        if lead is None or not movement.led:
-            raise
-        limit = "the arm must be able to follow the load's line, which here would turn it farther than its joints go"
-        raise DomainError("sources.0", movement.id, limit, "Place the load where the movement pulls or presses") from None
-    return motion
+        complete = wanted.movement.complete(wanted.values)
+        first, last = complete["range_from_pct"] / 100, complete["range_to_pct"] / 100
+        if last - first < LEAST_RANGE:
+            limit = f"a repetition goes over at least {LEAST_RANGE:.0%} of the whole way"
+            raise DomainError("parameters.range_to_pct", complete["range_to_pct"], limit, "Let it end farther from its start")
+        part = np.linspace(0.0, 1.0, poses)
+        # A part of the way is cut out of the whole, which says where an arm hangs and how far apart hands hold a bar.
+        way = part if (first, last) == (0.0, 1.0) else np.concatenate([part, first + (last - first) * part])
+        free = np.zeros(len(way))
+        if wanted.movement.support(complete).balance is not None:
+            free = solve_balance(body, wanted.movement, complete, wanted.stance, way, wanted.sides, wanted.loads)
+        path = wanted.movement.path(complete, way, free, body)
+    except DomainError as error:
+        return error
+    return Built(wanted.movement, path, wanted.stance, complete, wanted.sides)
+
+
+def _led(body: Body, wanted: Performance, built: Built, poses: int, bare: Arm) -> Built:
+    """With the arm in its load's line, which the ``bare`` arm says where to look from."""
+    lead, arm = wanted.lead, built.path.arm
+    assert lead is not None
+    assert arm is not None
+    lean_in, grip = float(np.radians(built.values.get("lean_in_deg", 0.0))), built.values.get("grip_cm", 0.0) / 100
+    following = Following(wanted.movement.led, built.path.part, poses, lean_in, grip)
+    return replace(built, path=replace(built.path, arm=lead_arm(body, following, arm, lead, bare.shoulder, bare.torso)))
+
+
+def _cut(path: Path, poses: int) -> Path:
+    """The part of the way that is done, counted from 0 to 1."""
+    return path if len(path.part) == poses else replace(last_poses(path, poses), part=np.linspace(0.0, 1.0, poses))
+
+
+def _out_of_line(movement: Movement) -> DomainError:
+    """Where an arm cannot follow its load."""
+    limit = "the arm must be able to follow the load's line, which here would turn it farther than its joints go"
+    return DomainError("sources.0", movement.id, limit, "Place the load where the movement pulls or presses")
 
 
 def last_poses(path: Path, count: int) -> Path:
@@ -115,8 +178,15 @@ def pose_body(
     muscles: bool = True,
 ) -> Motion:
     """The body along a path, (pose,), without a look at joint ranges; angles in degrees in ``values``, radians in ``path``."""
+    built = Built(movement, path, stance, values, sides)
+    motion = _motion(body, built, build(body, built), pad)
+    return with_muscles([motion])[0] if muscles else motion
+
+
+def _motion(body: Body, built: Built, skeleton: Skeleton, pad: bool) -> Motion:
+    """A body that is placed, as a motion without its muscles."""
+    path, stance, movement, values = built.path, built.stance, built.movement, dict(built.values)
     count = len(path.part)
-    skeleton = build(body, movement, path, stance, values, sides)
     coords: dict[str, Floats] = {}
     rests = movement.support(values).forearm_rests
     if path.arm is not None and not rests:
@@ -133,9 +203,7 @@ def pose_body(
     if stance.kind not in ("bench", "chest_supported"):
         # On a bench the rest carries the trunk.
         coords["trunk"] = np.broadcast_to(np.asarray(path.lumbar, float), (count,))[:, None]
-    regions = muscle_table().regions if muscles else {}
-    states = {n: regions[n].evaluate_many(c) for n, c in coords.items()} if muscles else {}
-    return Motion(body, movement, values, stance, path.part, coords, skeleton, states, pad, sides, path.hold)
+    return Motion(body, movement, values, stance, path.part, coords, skeleton, {}, pad, built.sides, path.hold)
 
 
 def with_muscles(motions: Sequence[Motion]) -> list[Motion]:

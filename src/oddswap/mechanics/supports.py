@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from oddswap.mechanics.arm import cross, unit
+from oddswap.mechanics.bar_push import press_along_bar
 from oddswap.mechanics.body import tables
 from oddswap.mechanics.movement import Base, Contact
 from oddswap.mechanics.push import Push
@@ -113,7 +114,7 @@ def _two_supports(motion: Motion, kind: Base, left_over: Floats, force: Floats, 
     first = Push(hold, near, (0.5 if paired else 1.0) * upright, mirrored=paired)
     if kind.startswith("hands") and motion.support.hand_cm <= ON_FLOOR_CM and motion.support.root != "heels":
         # Hands that the floor holds press toward each other as on a bar.
-        first = replace(first, force=motion.press_along_bar(first.force))
+        first = replace(first, force=press_along_bar(motion, first.force))
     return [first, Push(far, end, _inward(motion, below) if far == "foot" else below, mirrored=both)]
 
 
