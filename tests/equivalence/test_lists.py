@@ -244,18 +244,24 @@ def test_a_squat_with_one_dumbbell_before_the_chest_is_itself_where_it_is_there(
     assert (first.set_up.parameters["hold"], first.load.amount, first.set_up.both_sides) == (2.0, 24.0, False)
 
 
+def free_weights() -> Place:
+    """The club without what stands fast: dumbbells of three racks, bars, a landmine."""
+    club = demo_place("pier-club")
+    return replace(club, kit=[k for k in club.kit if k.kind in ("barbell", "dumbbells", "landmine") or not k.loads])
+
+
 def test_dumbbells_of_every_rack_are_there_for_the_prescribed_lift():
     """The club's first rack ends at 10 kg."""
     prescription = line("quads", "squat", DumbbellHold(20.0, "one"), {"hold": 2.0})
-    first = find_swaps(prescription, demo_place("pier-club"), SAME)[0]
+    first = find_swaps(prescription, free_weights(), SAME)[0]
     assert (first.set_up.parameters["hold"], first.load.amount, round(first.match)) == (2.0, 20.0, 100)
 
 
 def test_a_list_says_nothing_twice_with_hardly_a_load_and_no_lift_again_that_matches_little():
     """Common practice, no source: nobody is sent to raise the calves with 1 kg, or back to a pulley for a worse grip."""
-    light, club = Body(1.62, 58, "female"), demo_place("pier-club")
+    light = Body(1.62, 58, "female")
     raised = SetUp("calf_raise", [BarbellHold(BAR, 60.0, carried=True)])
-    calves = find_swaps(profile_prescription(PrescribedLine("gastrocnemius", raised, 3, 12, 12, 2), light), club, SAME)
+    calves = find_swaps(profile_prescription(PrescribedLine("gastrocnemius", raised, 3, 12, 12, 2), light), free_weights(), SAME)
     loads = {s.load.amount for s in calves if s.set_up.movement == "calf_raise" and s.set_up.sources}
     assert any(not s.set_up.sources for s in calves)
     assert min(loads) >= 0.05 / 2 * light.mass
@@ -269,12 +275,13 @@ def test_a_list_says_nothing_twice_with_hardly_a_load_and_no_lift_again_that_mat
 
 def test_a_pull_through_is_pulled_and_no_dumbbell_hangs_there():
     """Common practice, no source: between the legs a weight that hangs is a deadlift, and a calf raise no landmine's lift."""
-    club = demo_place("pier-club")
+    straps = [Handle(f"h{i}", "strap handle", "strap") for i in (1, 2)]
+    place = replace(weights := free_weights(), kit=[*weights.kit, COLUMN, *straps, Handle("rope", "rope", "rope")])
     for target, lift, source in (
         ("glute_max", "pull_through", CablePull(COLUMN, 3, -90.0, 0.0, 25.0, "rope")),
         ("gastrocnemius", "calf_raise", DumbbellHold(20.0)),
     ):
-        swaps = list(find_swaps(line(target, lift, source, {"hold": 1.0} if lift == "calf_raise" else {}), club, SAME))
+        swaps = list(find_swaps(line(target, lift, source, {"hold": 1.0} if lift == "calf_raise" else {}), place, SAME))
         kinds = {x.kind for s in swaps if s.set_up.movement == lift for x in s.set_up.sources}
         assert kinds
         assert "landmine" not in kinds
@@ -335,8 +342,7 @@ def test_what_is_held_back_gives_way_to_its_like_that_is_not():
 
 def test_a_deadlift_is_answered_by_nothing_that_puts_far_more_on_a_leg():
     """Common practice, no source: whoever deadlifts twice their weight does not squat four times of it."""
-    club, body = demo_place("pier-club"), Body(1.62, 58, "female")
-    hall = replace(club, kit=[k for k in club.kit if k.kind in ("barbell", "dumbbells", "landmine") or not k.loads])
+    hall, body = free_weights(), Body(1.62, 58, "female")
     bar = next(k for k in hall.kit if k.kind == "barbell" and k.rail_deg is None)
     lifted = SetUp("deadlift", [BarbellHold(bar, 120.0)])
     prescription = profile_prescription(PrescribedLine("glute_max", lifted, 3, 5, 5, 1), body)
