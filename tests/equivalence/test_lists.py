@@ -261,7 +261,9 @@ def test_a_list_says_nothing_twice_with_hardly_a_load_and_no_lift_again_that_mat
     """Common practice, no source: nobody is sent to raise the calves with 1 kg, or back to a pulley for a worse grip."""
     light = Body(1.62, 58, "female")
     raised = SetUp("calf_raise", [BarbellHold(BAR, 60.0, carried=True)])
-    calves = find_swaps(profile_prescription(PrescribedLine("gastrocnemius", raised, 3, 12, 12, 2), light), free_weights(), SAME)
+    calves = find_swaps(
+        profile_prescription(PrescribedLine("gastrocnemius", raised, 3, 12, 12, 2), light), free_weights(), SAME
+    )
     loads = {s.load.amount for s in calves if s.set_up.movement == "calf_raise" and s.set_up.sources}
     assert any(not s.set_up.sources for s in calves)
     assert min(loads) >= 0.05 / 2 * light.mass
