@@ -211,6 +211,18 @@ def test_every_line_of_the_demo_can_be_prescribed():
         assert [(line.name, why) for line in every if (why := refused(client, line))] == [], program
 
 
+@pytest.mark.parametrize("who", ["ilka", "tobi", "sunniva"])
+def test_a_cable_row_s_load_is_for_both_arms_unless_one_is_said(who):
+    """Common practice, no source: what a seated row is written with, one arm does not pull."""
+    client = ClientDoc.model_validate_json(document(f"client-{who}"))
+    lines = {t: read_typed(client, t, {}).line for t in
+             ("seated cable row 50kg 3x10", "straight arm pulldown 25kg 3x12", "one arm cable row 20kg 3x10")}  # fmt: skip
+    uses = [line.set_up.sources[0].use for line in lines.values() if line is not None]
+    assert uses == ["bar", "bar", "one"]
+    efforts = [core_prescription(client, line).effort.limiting for line in lines.values() if line is not None]
+    assert max(efforts) < 1.0
+
+
 def test_a_bar_or_rope_hangs_straight_ahead_or_behind():
     """Both hands hold it on one cable: a pulley off to the side would turn the client about."""
     client = ClientDoc.model_validate_json(document("client-tobi"))

@@ -203,14 +203,16 @@ def _typed_set_up(client: ClientDoc, one: Reading, load: float | None) -> Profil
     values = tuple(sorted(one.variant.values.items()))
     way = (one.movement, values, one.variant.stance, one.variant.recline_deg, one.variant.pad, one.kit, one.one_side)
     amount = value_meant(load, "kg") if load else None
+    # One arm holds a handle of its own.
+    hung = one.attachment or ("handle" if one.one_side and one.kit == "cable" else "")
 
     def work() -> Profile:
         kind = movement(one.movement)
         try:
             try:
-                found = library_example(body, kind, one.variant, one.kit, amount, one.attachment)
+                found = library_example(body, kind, one.variant, one.kit, amount, hung)
             except DomainError:
-                if not one.attachment:
+                if not hung:
                     raise
                 # Hands that part farther than it lets them take handles.
                 found = library_example(body, kind, one.variant, one.kit, amount)
@@ -223,7 +225,7 @@ def _typed_set_up(client: ClientDoc, one: Reading, load: float | None) -> Profil
             return found
         return profile(body, replace(found.set_up, sources=sources), check=False)
 
-    return _typed.get((body_text(client), way, one.attachment, amount, unit), work)
+    return _typed.get((body_text(client), way, hung, amount, unit), work)
 
 
 @dataclass(frozen=True)

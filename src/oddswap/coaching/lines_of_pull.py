@@ -137,7 +137,7 @@ def even_line(
         item: A column or a band.
         beside: What else of its kit it needs: anchors, a belt.
         set_up: Makes a set-up of sources.
-        attachment: What both hands must hold on one line; empty for anything.
+        attachment: What both hands must hold on one line, or ``handle`` for one hand; empty for anything.
 
     Raises:
         DomainError: If no place does.
@@ -145,7 +145,8 @@ def even_line(
     group = muscle_table().groups[kind.targets[0]]
     # Arms that only hold do so together.
     support = kind.support(variant.values)
-    together = bool(attachment) or group.region in ("scapula", "trunk") or support.base in ("feet", "feet at a hold")
+    shared = attachment not in ("", "handle")
+    together = shared or group.region in ("scapula", "trunk") or support.base in ("feet", "feet at a hold")
     # A limb that the load leads is looked at on the movement's own way, the load in hand or not.
     motion = (set_up() if kind.led else set_up(DumbbellHold(1, "both" if together else "one"))).perform(body)
     contact = motion.support.contact
@@ -161,7 +162,7 @@ def even_line(
             continue
         if (together and not both and not item.stretches) or (support.one_side and both):
             continue
-        score = scores(kind, motion, group, batch, both, BAR_ASIDE if attachment else 0.0)
+        score = scores(kind, motion, group, batch, both, BAR_ASIDE if shared else 0.0)
         if item.stretches and first.held:
             aside = np.hypot(far[:, 0], far[:, 1]) if first.anchor == "foot" else 0.0
             score = np.where(score > 0, score + UNDER_FOOT - FOOT_ASIDE * aside, -1.0)
