@@ -212,7 +212,7 @@ def _typed_set_up(client: ClientDoc, one: Reading, load: float | None) -> Profil
             try:
                 found = library_example(body, kind, one.variant, one.kit, amount, hung)
             except DomainError:
-                if not hung:
+                if not one.attachment:
                     raise
                 # Hands that part farther than it lets them take handles.
                 found = library_example(body, kind, one.variant, one.kit, amount)

@@ -115,7 +115,9 @@ def handling(set_up: SetUp) -> float:
     if first.attachment.at == "hips":
         return 1.0  # nothing is held up
     name = first.item.sort if first.item is not None and first.item.sort in table else first.kind
-    return float(table.get(f"{name}{handling_suffix(first)}", table.get(name, 1.0)))
+    # A cuff on one leg is no handle in one hand.
+    in_hand = (set_up.support.contact if first.attachment.at == "usual" else first.attachment.at) == "hand"
+    return float(table.get(f"{name}{handling_suffix(first) if in_hand else ''}", table.get(name, 1.0)))
 
 
 def handling_over(set_up: SetUp, prescribed: SetUp) -> float:

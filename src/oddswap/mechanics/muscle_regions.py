@@ -203,23 +203,23 @@ class ArmMuscles(Region):
         for name, bump in shoulder["hanging"].items():
             arm = np.exp(-((self._rise / np.radians(bump["width_deg"])) ** 2))
             self._taken[name] = np.concatenate([[0.0], np.cumsum((arm[1:] + arm[:-1]) / 2 * np.diff(self._rise))])
-        elbow, extension = correction["elbow"], correction["elbow_extension"]
-        self._elbow_nodes = np.linspace(0, np.radians(150), 151)
-        degrees = np.degrees(self._elbow_nodes)
-        added = np.zeros((len(self.names), 151))
-        for rows, nodes, sign in [
+        elbow, extension, forearm = (correction[k] for k in ("elbow", "elbow_extension", "forearm"))
+        self._elbow_added = self._added(
+            np.arange(151.0),
             (elbow["flexion_arm_mm"], elbow["angle_nodes_deg"], 1e-3),
             (extension["extension_arm_mm"], extension["angle_nodes_deg"], -1e-3),
-        ]:
+        )
+        pronation = forearm["pronation_arm_mm"], forearm["angle_nodes_deg"], 1e-3
+        self._forearm_added = self._added(np.arange(-90.0, 91.0), pronation)
+
+    def _added(self, degrees: Floats, *tables: tuple[dict[str, list[float]], list[float], float]) -> AngleTables:
+        """Arms added over an angle, degrees, (angle,), from tables by muscle, each with its nodes, degrees, and the factor that
+        makes metres along the axis of it."""
+        added = np.zeros((len(self.names), len(degrees)))
+        for rows, nodes, factor in tables:
             for name, values in rows.items():
-                added[self.names.index(name)] = sign * np.interp(degrees, nodes, values)
-        self._elbow_added = AngleTables(self._elbow_nodes, added)
-        forearm = correction["forearm"]
-        turns = np.linspace(-90, 90, 181)
-        added = np.zeros((len(self.names), len(turns)))
-        for name, values in forearm["pronation_arm_mm"].items():
-            added[self.names.index(name)] = 1e-3 * np.interp(turns, forearm["angle_nodes_deg"], values)
-        self._forearm_added = AngleTables(np.radians(turns), added)
+                added[self.names.index(name)] = factor * np.interp(degrees, nodes, values)
+        return AngleTables(np.radians(degrees), added)
 
     def evaluate(self, coords: Floats, corrected: bool = True) -> MuscleState:
         """See ``Region``; coordinates are plane, elevation, rotation, elbow, pronation."""

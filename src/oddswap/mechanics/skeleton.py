@@ -7,7 +7,7 @@ is computed; the left is its mirror when both sides work, else it rests.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields, replace
 from typing import Any, TypeVar
 
@@ -57,13 +57,10 @@ class Skeleton:
 
     def cut(self, rows: slice) -> Skeleton:
         """Some of the poses."""
-
-        def limb(whole: Limb) -> Limb:
-            return replace(whole, **{f.name: getattr(whole, f.name)[rows] for f in fields(whole) if f.name != "masses"})
-
         joints = {name: at[rows] for name, at in self.joints.items()}
         frames = self.torso[rows], self.pelvis[rows]
-        return Skeleton(joints, *frames, limb(self.arm), limb(self.leg), self.masses, self.centres[rows], self.upper)
+        limbs = _each_pose(self.arm, lambda at: at[rows]), _each_pose(self.leg, lambda at: at[rows])
+        return Skeleton(joints, *frames, *limbs, self.masses, self.centres[rows], self.upper)
 
 
 @dataclass(frozen=True)
@@ -187,7 +184,7 @@ def build(body: Body, built: Built) -> Skeleton:
     arms, legs = (arm, other_arm), (leg, left_place)
     masses, centres, upper = segment_masses(body, count, hips, shoulders, head, arms, legs)
     frames = _spread(torso, count), _spread(pelvis, count)
-    limbs = _spread_limb(arm, count), _spread_limb(leg, count)
+    limbs = _each_pose(arm, lambda at: _spread(at, count)), _each_pose(leg, lambda at: _spread(at, count))
     whole = Skeleton(joints, *frames, *limbs, masses, centres, upper)
     if not rests_on_hips:
         whole = translate(whole, root_shift(movement, whole, values))
@@ -249,8 +246,9 @@ def _spread(at: Floats, count: int) -> Floats:
     return np.broadcast_to(at, (count, *at.shape[1:]))
 
 
-def _spread_limb(limb: Limb, count: int) -> Limb:
-    return replace(limb, **{f.name: _spread(getattr(limb, f.name), count) for f in fields(limb) if f.name != "masses"})
+def _each_pose(limb: Limb, change: Callable[[Floats], Floats]) -> Limb:
+    """A limb with all that it has one row a pose of changed."""
+    return replace(limb, **{f.name: change(getattr(limb, f.name)) for f in fields(limb) if f.name != "masses"})
 
 
 def root_shift(movement: Movement, at: Skeleton, values: Values) -> Floats:
