@@ -168,6 +168,37 @@ def test_what_hangs_on_a_cable_is_what_usually_does():
     assert read_line("one arm pushdown 3x10").readings[0].attachment == ""
 
 
+SHARED = {
+    "lat pulldown 50kg": "bar", "wide lat pulldown 50kg": "bar", "cable curl 25kg": "bar",
+    "cable bent over row 40kg": "bar", "cable pullover 20kg": "bar", "face pull 20kg": "rope",
+    "overhead cable extension 20kg": "rope", "cable fly 15kg": "pair", "cable press 15kg": "pair",
+    "low to high cable fly 7.5kg": "pair", "cable front raise 5kg": "pair", "one arm lat pulldown 20kg": "one",
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("text", SHARED)
+def test_a_cables_load_comes_to_as_many_hands_as_the_lift_is_done_with(text):
+    """Common practice, no source: two hands on a bar or rope halve it, a handle in each has all of it."""
+    for who in ("ilka", "tobi"):
+        client = ClientDoc.model_validate_json(document(f"client-{who}"))
+        line = read_typed(client, f"{text} 3x10", {}).line
+        assert line is not None
+        assert [s.use for s in line.set_up.sources] == [SHARED[text]], who
+        core_prescription(client, line)
+
+
+def test_a_line_of_pull_stands_where_the_line_means_it():
+    """Low for a fly from low to high, high for one from high to low: common practice, no source."""
+    client = ClientDoc.model_validate_json(document("client-tobi"))
+    holes = {}
+    for text in ("low to high cable fly 7.5kg", "high to low cable fly 7.5kg"):
+        line = read_typed(client, text, {}).line
+        assert line is not None
+        holes[text.split()[0]] = line.set_up.sources[0].hole
+    shoulder = 14
+    assert holes["low"] < shoulder - 4 < shoulder + 4 < holes["high"]
+
+
 def refused(client: ClientDoc, line: LineDoc) -> str:
     """Why a line cannot be matched, with its name; empty where it can."""
     try:

@@ -146,7 +146,13 @@ def hands_keep_apart(
 
 
 def example(
-    body: Body, kind: Movement, variant: Variant, kit: str, amount: float | None = None, attachment: str = ""
+    body: Body,
+    kind: Movement,
+    variant: Variant,
+    kit: str,
+    amount: float | None = None,
+    attachment: str = "",
+    target: str = "",
 ) -> Profile:
     """A variant on generic kit, placed so that the target is loaded evenly and loaded to a usual effort.
 
@@ -156,7 +162,8 @@ def example(
         variant: Which way of it.
         kit: Id of the kit; empty for the first that loads it as it should be.
         amount: Its load in the kit's own unit; None for the one that loads the target to a usual effort.
-        attachment: What both hands hold on one cable, ``bar`` or ``rope``; empty for whatever loads the target best.
+        attachment: What hangs on a cable; see ``even_line``.
+        target: Muscle group that a line of pull is placed for; empty for the movement's first.
 
     Raises:
         DomainError: If this kit cannot load it, or the client cannot do it.
@@ -185,7 +192,7 @@ def example(
     }
     if kit == "cable":
         beside = [BELT] if contact == "hips" else []
-        placed = even_line(body, kind, variant, COLUMN, beside, set_up, attachment)
+        placed = even_line(body, kind, variant, COLUMN, beside, set_up, attachment, target)
         makers["cable"] = lambda kg: replace(placed, stack_kg=kg)
     if kit == "band":
         if amount is not None:

@@ -19,9 +19,9 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot, unit
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.clearance import bar_limits
-from oddswap.mechanics.limits import Posture, placement_limits
+from oddswap.mechanics.limits import Posture, place_limits, placement_limits
 from oddswap.mechanics.motion import Motion
-from oddswap.mechanics.movement import Movement, Variant
+from oddswap.mechanics.movement import Contact, Movement, Variant
 from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Bools, Floats
@@ -29,8 +29,11 @@ from oddswap.mechanics.virtual_work import virtual_path
 
 BAR_ASIDE = 0.06
 """How far a bar is held off thighs and trunk beyond the movement's own way, m (own estimate)."""
-LOOKED_AT, BANDS_LOOKED_AT = 6, 40
-"""Places of each use that are looked at in full for a lift that a hand pulls or presses, and of a band, which goes slack."""
+BOTH_OFF_DEG = 40.0
+"""How far off the arms' own way a line that leads both may be, degrees: seats stand before a pulley, not under it."""
+LOOKED_AT, LONG_LOOKED_AT = 6, 40
+"""Places of each use that are looked at in full for a lift that a hand pulls or presses, and of what seldom holds: a band
+that goes slack, and a bar that leads the arms past the head."""
 BEFORE_BELT = 0.7
 """How far off a pulley is that a belt hangs from, m (own estimate)."""
 UNDER_FOOT = 1.0
@@ -41,6 +44,10 @@ FOOT_ASIDE = 2.0
 HALF_TURNED, SIDE_ON, STRAIGHT_DEG = 0.4, 0.3, 20.0
 """Points that it costs to stand half turned to a band's anchor, or side-on, and how far off is still straight, degrees (own
 estimates)."""
+OUT_OF_PLANE = 0.5
+"""Points that a pull costs that stands square to the plane of the movement (own estimate)."""
+HELD = {"handle": ("handle", False), "handles": ("handle", True)}
+"""What hands hold without sharing it, and whether each has one."""
 ROOM = Room(8, 8, 3.2)
 
 
@@ -61,9 +68,12 @@ def usable_places(kind: Movement, motion: Motion, batch: Placements, aside: floa
     if motion.support.contact == "hips":
         # A belt hangs from the lowest pulley, half a step ahead.
         kept &= (far[:, 2] <= far[:, 2].min() + 1e-6) & (far[:, 0] > 0) & (far[:, 0] < BEFORE_BELT)
-    off = np.cos(np.radians(rules("reach")["pull_off_deg"]))
+    off = np.cos(np.radians(BOTH_OFF_DEG if example.both_sides else rules("reach")["pull_off_deg"]))
     if kind.led == "pull":
-        kept &= unit(far - motion.arm.shoulder[0]) @ unit(motion.arm.elbow - motion.arm.shoulder)[0] > off
+        # Both hands on one bar or rope pull towards its middle: what counts is seen from the side.
+        level = np.array([1.0, 1.0 if example.grip == "handle" else 0.0, 1.0])
+        pull, arm = (far - motion.arm.shoulder[0]) * level, (motion.arm.elbow - motion.arm.shoulder)[0] * level
+        kept &= unit(pull) @ unit(arm) > off
     elif kind.led == "press":
         # A press goes against its load: the forearm lies in the line of pull, away from the pulley.
         fore = unit(motion.arm.elbow - motion.arm.grip)
@@ -72,6 +82,11 @@ def usable_places(kind: Movement, motion: Motion, batch: Placements, aside: floa
     if motion.support.contact == "hand" and motion.support.base == "seat":
         posture = Posture.of(motion)
         posture = posture if example.grip == "handle" else posture.in_middle(example.grip == "rope")
+        if kind.led == "pull" and example.grip != "handle":
+            # It leads the arms past the head, where their own way would have the line cut through.
+            for limit in place_limits(posture, far, example.both_sides):
+                kept &= limit.kept
+            return kept
         for limit in placement_limits(posture, far, None, example.both_sides):
             kept &= limit.kept
         kept &= example.grip != "bar" or all(float(np.min(limit.margin)) > -aside - 1e-6 for limit in bar_limits(motion))
@@ -109,7 +124,25 @@ def scores(kind: Movement, motion: Motion, group: Group, batch: Placements, both
         apt = apt / max(float(np.max(apt)), 1e-9)
     evenness = load.mean(axis=-1) / np.maximum(load.max(axis=-1), 1e-9)
     strength = load.max(axis=-1) / np.maximum(np.linalg.norm(law.force(point), axis=-1).max(axis=-1), 1e-9)
-    return np.asarray(np.where(kept & (load.max(axis=-1) > 0.03), evenness + 0.3 * strength + apt, -1.0))
+    good = evenness + 0.3 * strength + apt - OUT_OF_PLANE * out_of_plane(motion, contact, law.force(point))
+    return np.asarray(np.where(kept & (load.max(axis=-1) > 0.03), np.maximum(good, 1e-3), -1.0))
+
+
+def out_of_plane(motion: Motion, contact: Contact, force: Floats) -> Floats:
+    """Part of a pull that stands out of the plane that an arm moves in, mean over poses, (placement,); 0 where it has none.
+
+    Args:
+        motion: The movement.
+        contact: Where the pull bears.
+        force: N, (placement, pose, xyz).
+    """
+    point = motion.point(contact)
+    if motion.movement.led or contact != "hand":
+        return np.zeros(len(force))
+    centre = motion.joints[motion.movement.hinge]
+    arm = point - centre
+    turning = np.cross(arm[:-1], arm[1:]).sum(axis=0)
+    return np.asarray(np.abs(unit(force) @ unit(turning)).mean(axis=-1))
 
 
 def turned(far: Floats) -> Floats:
@@ -127,8 +160,9 @@ def even_line(
     beside: Sequence[KitItem],
     set_up: Callable[..., SetUp],
     attachment: str = "",
+    target: str = "",
 ) -> Any:
-    """Of many places of a line of pull the one that loads the first target most evenly, taut and free of the body.
+    """Of many places of a line of pull the one that loads a target most evenly, taut and free of the body.
 
     Args:
         body: The client.
@@ -137,28 +171,33 @@ def even_line(
         item: A column or a band.
         beside: What else of its kit it needs: anchors, a belt.
         set_up: Makes a set-up of sources.
-        attachment: What both hands must hold on one line, or ``handle`` for one hand; empty for anything.
+        attachment: What both hands must hold on one line, ``handles`` for one in each, or ``handle`` for one hand; empty for
+            anything.
+        target: Id of the muscle group that it is for; empty for the movement's first.
 
     Raises:
         DomainError: If no place does.
     """
-    group = muscle_table().groups[kind.targets[0]]
+    group = muscle_table().groups[target or kind.targets[0]]
     # Arms that only hold do so together.
     support = kind.support(variant.values)
-    shared = attachment not in ("", "handle")
-    together = shared or group.region in ("scapula", "trunk") or support.base in ("feet", "feet at a hold")
+    shared = attachment not in ("", *HELD)
+    together = (
+        shared or attachment == "handles" or group.region in ("scapula", "trunk") or support.base in ("feet", "feet at a hold")
+    )
     # A limb that the load leads is looked at on the movement's own way, the load in hand or not.
     motion = (set_up() if kind.led else set_up(DumbbellHold(1, "both" if together else "one"))).perform(body)
     contact = motion.support.contact
     point = motion.point(contact)
     least = float(item.amounts()[0])
     ranked = list[tuple[float, Setting]]()
-    for batch in item.placements(Scene(body, motion.stance, point, ROOM, [item, *beside], contact=contact)):
+    scene = Scene(body, motion.stance, point, ROOM, [item, *beside], contact=contact, pulled=kind.led == "pull")
+    for batch in item.placements(scene):
         far = batch.law.far_end
         assert far is not None
         first: Any = batch.setting(0, least)
         both, held = first.both_sides, first.grip
-        if attachment and held != attachment:
+        if attachment and (held, both) != HELD.get(attachment, (attachment, True)):
             continue
         if (together and not both and not item.stretches) or (support.one_side and both):
             continue
@@ -168,7 +207,8 @@ def even_line(
             score = np.where(score > 0, score + UNDER_FOOT - FOOT_ASIDE * aside, -1.0)
         elif item.stretches:
             score = np.where(score > 0, np.maximum(score - turned(far), 1e-3), -1.0)
-        for i in np.argsort(-score, kind="stable")[: BANDS_LOOKED_AT if item.stretches else LOOKED_AT]:
+        seldom = item.stretches or (shared and kind.led == "pull")
+        for i in np.argsort(-score, kind="stable")[: LONG_LOOKED_AT if seldom else LOOKED_AT]:
             if score[i] > 0:
                 setting: Any = batch.setting(int(i), least)
                 worn = contact not in ("hand", "hips")
@@ -177,10 +217,12 @@ def even_line(
     if not ranked:
         raise DomainError("kit", item.kind, f"no place of it loads the {group.name} here", "Take another kit")
     ranked.sort(key=lambda r: -r[0])
-    # Limits were looked at in a few poses, and an arm follows the line of pull; of pulleys the best is shown where none holds,
-    # a band is slack where it does not.
+    # Limits were looked at in a few poses, and an arm follows the line of pull; of handles the best is shown where none holds,
+    # a band is slack where it does not, and for a bar there is a rope.
     looked = item.stretches or (support.base == "seat" and contact == "hand")
-    held_to = next((s for _, s in ranked if looked and holds(body, set_up(s))), None if item.stretches else ranked[0][1])
+    held_to = next(
+        (s for _, s in ranked if looked and holds(body, set_up(s))), None if item.stretches or shared else ranked[0][1]
+    )
     if held_to is None:
         limit = f"no place of it keeps taut and off the body, and loads the {group.name}"
         raise DomainError("kit", item.kind, limit, "Take other kit")

@@ -10,7 +10,7 @@ import numpy as np
 from annotated_types import Ge, Gt, Le, Len
 
 from oddswap.equipment.base.fields import EDGE, Day, Name, Real, Whole
-from oddswap.equipment.base.item import BAR_GIVES, BAR_HANDS, ROPE_HANDS, Bearing, KitItem, Scene, check_stack
+from oddswap.equipment.base.item import ROPE_DRAWS, Bearing, KitItem, Scene, check_stack, hands_serve_bar, hands_serve_rope
 from oddswap.equipment.base.law import USUAL, Attachment
 from oddswap.equipment.base.lines import Cable
 from oddswap.equipment.base.positions import (
@@ -182,11 +182,11 @@ class CableColumn(KitItem):
 
     def square(self, scene: Scene, holes: Floats, room: float) -> Iterator[Placements]:
         """One cable square before or behind the body: both hands on a bar or a rope, or a belt around the hips."""
-        apart, uses = np.abs(scene.grip[:, 1]), list[Use]()
+        uses = list[Use]()
         if scene.both and scene.contact == "hand":
-            if np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS and count_handles(scene.kit, ["bar"]) >= 1:
+            if hands_serve_bar(scene.grip) and count_handles(scene.kit, ["bar"]) >= 1:
                 uses.append("bar")
-            if apart.max() < ROPE_HANDS and count_handles(scene.kit, ["rope"]) >= 1:
+            if hands_serve_rope(scene.grip, scene.pulled) and count_handles(scene.kit, ["rope"]) >= 1:
                 uses.append("rope")
         if scene.contact == "hips" and count_fitting(scene.kit, "hips"):
             uses.append("belt")
@@ -194,10 +194,13 @@ class CableColumn(KitItem):
         ahead = np.arange(AHEAD if scene.contact == "hips" else -FARTHEST, FARTHEST + 1e-9, AHEAD) if uses else np.zeros(0)
         hole, forward = (a.ravel() for a in np.meshgrid(holes, ahead[np.abs(ahead) <= room], indexing="ij"))
         for use in uses:
-            yield self.batch(use, hole, forward, np.zeros(hole.shape))
+            drawn = ROPE_DRAWS if use == "rope" and scene.pulled else 1.0
+            yield self.batch(use, hole, forward, np.zeros(hole.shape), drawn=drawn)
 
-    def batch(self, use: Use, hole: Floats, forward: Floats, right: Floats, attachment: Attachment = USUAL) -> Placements:
-        """Placements at holes, ahead (m) and to the right (m) of the hips, all (placement,)."""
+    def batch(
+        self, use: Use, hole: Floats, forward: Floats, right: Floats, attachment: Attachment = USUAL, drawn: float = 1.0
+    ) -> Placements:
+        """Placements at holes, ahead (m) and to the right (m) of the hips, all (placement,); ``drawn`` as in ``Cable``."""
         pulley = np.stack([forward, -right, self.heights()[hole.astype(int) - 1]], axis=-1)
 
         def setting(i: int, amount: float) -> CablePull:
@@ -205,7 +208,8 @@ class CableColumn(KitItem):
                 self, int(hole[i]), round(float(forward[i]) * 100, 1), round(float(right[i]) * 100, 1), amount, use, attachment
             )
 
-        return Placements(self.cable(pulley, use if use in ("bar", "rope") else "hand"), len(hole), setting)
+        law = replace(self.cable(pulley, use if use in ("bar", "rope") else "hand"), drawn=drawn)
+        return Placements(law, len(hole), setting)
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from oddswap.equipment.base.item import ROPE_HANDS, KitItem, Scene, hands_serve_bar
+from oddswap.equipment.base.item import KitItem, Scene, hands_serve_bar, hands_serve_rope
 from oddswap.equipment.base.setting import Placements
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
@@ -171,7 +171,7 @@ def group_variants(variants: Sequence[VariantMechanics], by_hands: bool) -> list
     out: dict[tuple[object, ...], list[VariantMechanics]] = {}
     for v in variants:
         support = v.motion.support
-        on_bar = (hands_serve_bar(v.point), np.abs(v.point[:, 1]).max() < ROPE_HANDS) if by_hands else ()
+        on_bar = (hands_serve_bar(v.point), hands_serve_rope(v.point, v.kind.led == "pull")) if by_hands else ()
         kind = v.motion.stance.kind
         held = kind if kind in ("standing", "sitting") else "", support.base == "seat"
         like = (support.contact, held, support.one_side, on_bar, support.across_cm != 0)
@@ -227,7 +227,7 @@ def batches_of(item: KitItem, variants: VariantBatch, place: Place, coarse: bool
     motion = first.motion
     scene = Scene(
         motion.body, motion.stance, variants.point[0], place.room, place.kit, both, motion.movement.id, motion.support.contact,
-        *variants.hinge, coarse,
+        *variants.hinge, coarse, motion.movement.led == "pull",
     )  # fmt: skip
     return list(item.placements(scene))
 

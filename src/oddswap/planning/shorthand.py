@@ -112,13 +112,13 @@ def _with_lift(made: Written, pieces: Sequence[tuple[str, int]], angle: float | 
         if at is None:
             continue
         said, left = _around(folded, [i for i in range(len(pieces)) if i not in at], angle)
-        turned, said = at != sorted(at), _by_load(said, made)
+        scattered, said = at != [*range(at[0], at[0] + len(at))], _by_load(said, made)
         for lift in lifts:
             readings = _readings(lift, said)
             missing = len(left) + (not readings)
             # No bar weighs so little: a dumbbell in each hand, one alone, or a light bar of their own.
             lighter = said.under_bar and lift.kit == "bar" and bool(readings) and readings[0].kit != "bar"
-            best.append(((missing, -len(at), turned), readings, left, lighter))
+            best.append(((missing, -len(at), scattered), readings, left, lighter))
     best.sort(key=lambda b: b[0])
     if not best or not best[0][1]:
         left = best[0][2] if best else [i for i, f in enumerate(folded) if (f,) not in vocabulary().words]
@@ -343,9 +343,10 @@ def _carried(kind: Movement, lift: Lift, said: _Said, values: dict[str, float]) 
     if said.bench:
         stance = "chest_supported" if stance in ("chest_supported", "bent_over") else "bench"
         recline = 0.0 if said.bench == "flat" else recline if recline and recline < UPRIGHT - 5 else INCLINE
+        # The bench decides then, as it does where its angle is said.
+        values.pop("angle_deg", None)
     if said.angle is not None:
         stance = stance if stance in ("bench", "chest_supported", "hip_pad") else "bench"
         recline = said.angle
-        # The bench decides then.
         values.pop("angle_deg", None)
     return stance, recline

@@ -30,7 +30,8 @@ class Lift:
         target: What it is for; empty for the movement's first.
         pad: Whether the upper arm rests on a pad.
         one_side: Whether one side works at a time.
-        attachment: What hangs on a cable where the line does not say; empty for handles.
+        attachment: What hangs on a cable where the line does not say: the lift's own, else its movement's; empty for a handle
+            or a cuff on one side.
     """
 
     name: str
@@ -89,8 +90,10 @@ def _data(name: str) -> dict[str, Any]:
 def vocabulary() -> Vocabulary:
     """The vocabulary of the data files."""
     lifts: dict[Phrase, list[Lift]] = {}
-    for entry in _data("lifts.toml")["lift"]:
+    data = _data("lifts.toml")
+    for entry in data["lift"]:
         rest = {k: v for k, v in entry.items() if k != "names"}
+        rest.setdefault("attachment", data["attachment"].get(entry["movement"], ""))
         rest["values"] = {k: float(v) for k, v in rest.get("values", {}).items()}
         lift = Lift(name=entry["names"][0], **rest)
         for name in entry["names"]:

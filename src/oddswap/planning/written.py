@@ -30,8 +30,8 @@ class Reading:
     kit: str
     target: str
     one_side: bool = False
-    attachment: Literal["", "rope", "bar"] = ""
-    """What hangs on a cable, where the line says."""
+    attachment: Literal["", "rope", "bar", "handles"] = ""
+    """What hangs on a cable, as the line says or as it is usual for the lift."""
 
     @property
     def title(self) -> str:

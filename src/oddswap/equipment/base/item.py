@@ -28,8 +28,9 @@ BAR_GIVES, BAR_HANDS = 0.38, 0.60
 one, m (own estimates): presses and pulldowns serve for a bar, flies and raises do not."""
 
 
-ROPE_HANDS = 0.28
-"""Hands' distance from the middle up to which a rope serves them, m (own estimate)."""
+ROPE_HANDS, ROPE_DRAWS = 0.28, 0.43
+"""Hands' distance from the middle up to which a rope serves them, m, and the part of its own distance that a pull's hand keeps
+on a strand, which leads it in to the middle (own estimates)."""
 
 
 MOST_AMOUNTS = 5000
@@ -52,6 +53,12 @@ def hands_serve_bar(grip: Floats) -> bool:
     """Whether hands that go free, m, (pose, xyz) of the right one, keep near enough the distance that a bar holds them at."""
     apart = np.abs(grip[:, 1])
     return bool(np.ptp(apart) < BAR_GIVES and apart.max() < BAR_HANDS)
+
+
+def hands_serve_rope(grip: Floats, pulled: bool) -> bool:
+    """Whether hands that go free, m, (pose, xyz) of the right one, keep near enough the middle for a rope; in a pull they are
+    drawn in."""
+    return bool(np.abs(grip[:, 1]).max() * (ROPE_DRAWS if pulled else 1.0) < ROPE_HANDS)
 
 
 @dataclass(frozen=True)
@@ -121,6 +128,8 @@ class Scene:
     line: Floats = field(default_factory=lambda: np.array([1.0, 0.0, 0.0]))
     coarse: bool = False
     """Whether a few placements spread wide will do."""
+    pulled: bool = False
+    """Whether the load leads the arms as in a pull."""
 
 
 class KitItem:
