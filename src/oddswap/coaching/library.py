@@ -176,7 +176,7 @@ def example(
 
     def set_up(*sources: Setting) -> SetUp:
         values = variant.values
-        if kit == "bar" and values.get("forearm_deg") == NEUTRAL:
+        if "bar" in (kit, attachment) and values.get("forearm_deg") == NEUTRAL:
             values = {**values, "forearm_deg": OVERHAND}
         return SetUp(kind.id, sources, values, variant.stance, variant.recline_deg, 45.0, variant.pad)
 

@@ -119,7 +119,9 @@ class CableColumn(KitItem):
         )
         enough = low <= LIGHT_ENOUGH * wanted_low and high >= HEAVY_ENOUGH * wanted_high
         heights = self.lowest_cm <= other.lowest_cm + SAME_HEIGHT_CM and self.highest_cm >= other.highest_cm - SAME_HEIGHT_CM
-        more = self.holes >= other.holes and self.columns >= other.columns and (self.swivels or not other.swivels)
+        # A pulley that stands out before its column takes a client who sits under it.
+        under = self.overhang_cm >= other.overhang_cm - SAME_HEIGHT_CM
+        more = under and self.holes >= other.holes and self.columns >= other.columns and (self.swivels or not other.swivels)
         return bool(enough and heights and more)
 
     def verify(self) -> None:

@@ -16,6 +16,7 @@ from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import hinge_axis, straight_line
 from oddswap.equivalence.variants import VariantMechanics, Work
 from oddswap.mechanics.arm import unit
+from oddswap.mechanics.leading import MIDDLE
 from oddswap.mechanics.limits import Posture
 from oddswap.mechanics.types import Bools, Floats, Ints
 
@@ -128,12 +129,13 @@ class VariantBatch:
                 lines[i] = v.pull_start[1]
         return lines, kin, kin == np.arange(len(kin))
 
-    def nearest_start(self, force: Floats, led: bool) -> Bools:
+    def nearest_start(self, force: Floats, led: bool, shared: bool = False) -> Bools:
         """At which variants an arm hangs as nearly in a load's line as the movement's variants allow, (placement, variant).
 
         Args:
             force: On the contact, N, (placement, variant, pose, xyz).
             led: Whether the load leads the arm; a guide of its own does not.
+            shared: Whether both hands hold one bar or rope, which leads them as seen from the side.
         """
         lines, kin, own = self.pull_starts
         pulls = (lines != 0).any(axis=1)
@@ -141,7 +143,8 @@ class VariantBatch:
             return np.ones(force.shape[:2], bool)
         if not led:
             return np.broadcast_to(own | ~pulls, force.shape[:2])
-        along = (unit(force[:, :, 0]) * lines).sum(axis=-1)
+        pull = force[:, :, 0]
+        along = (unit(pull * MIDDLE) * unit(lines * MIDDLE) if shared else unit(pull) * lines).sum(axis=-1)
         best = np.stack([along[:, kin == k].max(axis=1) for k in kin], axis=1)
         most = float(rules("reach")["pull_off_deg"])
         return np.asarray(~pulls | ((along >= best - 1e-12) & (along >= np.cos(np.radians(most)))))
@@ -276,10 +279,10 @@ def kit_uses(item: KitItem, variants: VariantBatch, place: Place, least: float, 
             kept &= limit.kept
         force = law.force(variants.point)
         force = np.broadcast_to(force, (len(force), *variants.point.shape))
-        kept = np.broadcast_to(kept, (len(force), len(variants.variants))) & variants.nearest_start(
-            force, example.lead is not None
-        )
-        yield KitUse(number, batch, both, kept, force, example.grip != "handle")
+        shared = example.grip != "handle"
+        kept = np.broadcast_to(kept, (len(force), len(variants.variants)))
+        kept = kept & variants.nearest_start(force, example.lead is not None, shared)
+        yield KitUse(number, batch, both, kept, force, shared)
 
 
 def effort_per_unit(use: KitUse, variants: VariantBatch) -> Floats:

@@ -257,6 +257,8 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
         target = lift.target if lift.target in kind.targets else kind.targets[0]
         kit = wanted or ("bar" if said.heavy and "bar" in kits else kits[0])
         hung: Any = said.attachment or (lift.attachment if kit == "cable" and not one_side else "")
+        if hung == "bar" and said.grip == "neutral":
+            hung = "rope"
         out.append(Reading(kind.id, way, kit, target, one_side, hung))
         if said.heavy is None and not wanted and kit == "dumbbells" and "bar" in kits:
             out.append(replace(out[-1], kit="bar"))
