@@ -354,3 +354,28 @@ def test_a_deadlift_is_answered_by_nothing_that_puts_far_more_on_a_leg():
     most = 1.2 * prescription.effort.on_leg
     assert all(set_effort(s.set_up, s.profile.motion).on_leg <= most + 1e-6 for s in on_feet)
     assert prescription.effort.on_leg == pytest.approx((120 + 58 * 0.88) / 2, rel=0.03)
+
+
+PALMS_AWAY = {"forearm_deg": 60.0}
+SHARED = {
+    "pulldown": ("lats", {"width": 0.5, **PALMS_AWAY}, "bench", 85.0, CablePull(COLUMN, 23, 60.0, 0.0, 35.0, "bar")),
+    "row": ("lats", {"width": 0.0, **PALMS_AWAY}, "sitting", 90.0, CablePull(COLUMN, 17, 230.0, 0.0, 45.0, "bar")),
+    "face_pull": ("rear_delt", {}, "standing", 90.0, CablePull(COLUMN, 14, 180.0, 0.0, 15.0, "rope")),
+}
+
+
+@pytest.mark.parametrize("name", SHARED)
+@pytest.mark.parametrize("where", ["pier-club", "harbour-hall"])
+def test_what_both_hands_hold_leads_them_to_the_same_lift_where_bars_and_ropes_are(name, where):
+    """A bar or rope draws a pull's hands another way than they go free: it is the same lift (common practice, no source)."""
+    target, values, stance, recline, pull = SHARED[name]
+    swaps = find_swaps(line(target, name, pull, values, stance, recline), demo_place(where), SAME)
+    alike = [s for s in swaps[:3] if s.set_up.movement == name and s.set_up.sources[0].use_label == pull.use]
+    assert max((s.match for s in alike), default=0) > 85
+
+
+def test_a_lat_station_stands_beside_a_column_that_goes_as_high():
+    """Its pulley hangs over the seat, where a column would stand in the client's way."""
+    station = replace(COLUMN, id="lat", holes=1, lowest_cm=215, highest_cm=215, overhang_cm=60, columns=1)
+    assert not COLUMN.covers(station)
+    assert COLUMN.covers(replace(station, overhang_cm=0))

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from oddswap.equipment.base.item import KitItem, Room, Scene
-from oddswap.equipment.base.law import Attachment
+from oddswap.equipment.base.law import Attachment, Law
 from oddswap.equipment.base.setting import Placements, Setting
 from oddswap.equipment.dumbbell import DumbbellHold
 from oddswap.equivalence.profile import profile
@@ -51,6 +51,11 @@ HELD = {"handle": ("handle", False), "handles": ("handle", True)}
 ROOM = Room(8, 8, 3.2)
 
 
+def law_of(motion: Motion, batch: Placements) -> Law:
+    """The law of placements on a movement's own way."""
+    return batch.law.leading(motion.body.to_hand) if motion.movement.led == "pull" else batch.law
+
+
 def usable_places(kind: Movement, motion: Motion, batch: Placements, aside: float) -> Bools:
     """Which placements of a cable leave it taut, free of the body, and in the line that the movement goes, (placement,).
 
@@ -60,7 +65,7 @@ def usable_places(kind: Movement, motion: Motion, batch: Placements, aside: floa
         batch: Placements of one use.
         aside: How far a bar may be in the body's way, m: it is held a little off.
     """
-    law, far, example = batch.law, batch.law.far_end, batch.setting(0, 1.0)
+    law, far, example = law_of(motion, batch), batch.law.far_end, batch.setting(0, 1.0)
     assert far is not None
     kept = np.ones(batch.count, bool)
     for limit in law.limits(motion.point(motion.support.contact)):
@@ -104,7 +109,7 @@ def scores(kind: Movement, motion: Motion, group: Group, batch: Placements, both
         both: Whether both sides are loaded at once.
         aside: How far a bar may be in the body's way, m.
     """
-    law, contact = batch.law, motion.support.contact
+    law, contact = law_of(motion, batch), motion.support.contact
     point = motion.point(contact)
     kept = usable_places(kind, motion, batch, aside)
     if group.region in ("scapula", "waist"):

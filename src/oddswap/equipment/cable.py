@@ -10,7 +10,7 @@ import numpy as np
 from annotated_types import Ge, Gt, Le, Len
 
 from oddswap.equipment.base.fields import EDGE, Day, Name, Real, Whole
-from oddswap.equipment.base.item import ROPE_DRAWS, Bearing, KitItem, Scene, check_stack, hands_serve_bar, hands_serve_rope
+from oddswap.equipment.base.item import Bearing, KitItem, Scene, check_stack, hands_serve_bar, hands_serve_rope
 from oddswap.equipment.base.law import USUAL, Attachment
 from oddswap.equipment.base.lines import Cable
 from oddswap.equipment.base.positions import (
@@ -196,13 +196,10 @@ class CableColumn(KitItem):
         ahead = np.arange(AHEAD if scene.contact == "hips" else -FARTHEST, FARTHEST + 1e-9, AHEAD) if uses else np.zeros(0)
         hole, forward = (a.ravel() for a in np.meshgrid(holes, ahead[np.abs(ahead) <= room], indexing="ij"))
         for use in uses:
-            drawn = ROPE_DRAWS if use == "rope" and scene.pulled else 1.0
-            yield self.batch(use, hole, forward, np.zeros(hole.shape), drawn=drawn)
+            yield self.batch(use, hole, forward, np.zeros(hole.shape))
 
-    def batch(
-        self, use: Use, hole: Floats, forward: Floats, right: Floats, attachment: Attachment = USUAL, drawn: float = 1.0
-    ) -> Placements:
-        """Placements at holes, ahead (m) and to the right (m) of the hips, all (placement,); ``drawn`` as in ``Cable``."""
+    def batch(self, use: Use, hole: Floats, forward: Floats, right: Floats, attachment: Attachment = USUAL) -> Placements:
+        """Placements at holes, ahead (m) and to the right (m) of the hips, all (placement,)."""
         pulley = np.stack([forward, -right, self.heights()[hole.astype(int) - 1]], axis=-1)
 
         def setting(i: int, amount: float) -> CablePull:
@@ -210,8 +207,7 @@ class CableColumn(KitItem):
                 self, int(hole[i]), round(float(forward[i]) * 100, 1), round(float(right[i]) * 100, 1), amount, use, attachment
             )
 
-        law = replace(self.cable(pulley, use if use in ("bar", "rope") else "hand"), drawn=drawn)
-        return Placements(law, len(hole), setting)
+        return Placements(self.cable(pulley, use if use in ("bar", "rope") else "hand"), len(hole), setting)
 
 
 @dataclass(frozen=True)
@@ -244,8 +240,9 @@ class CablePull(Setting):
         """At another column, at the hole nearest in height; a pair needs a pair."""
         if self.use in PAIRED and item.columns < 2:
             return None
-        height = self.column.height(self.hole)
-        return replace(self, column=item, hole=int(np.abs(item.heights() - height).argmin()) + 1)
+        hole = int(np.abs(item.heights() - self.column.height(self.hole)).argmin()) + 1
+        right = float(np.copysign(item.spacing_cm / 2, self.right_cm)) if self.use in PAIRED else self.right_cm
+        return replace(self, column=item, hole=hole, right_cm=right)
 
     def can_be_held(self, kit: Sequence[Any], contact: Contact) -> bool:
         """By a bar, a rope, or a strap in each hand or around a foot."""

@@ -119,6 +119,10 @@ class SettingBatch(Law):
             return None
         return np.stack([fixed_force(law, grip) for law in self.laws])
 
+    def leading(self, forearm: float) -> SettingBatch:
+        """See ``Law``."""
+        return SettingBatch([law.leading(forearm) for law in self.laws])
+
     def limits(self, grip: Floats) -> list[Limit]:
         """See ``Law``; settings of one kind have the same limits."""
         each = [law.limits(grip) for law in self.laws]
@@ -262,13 +266,14 @@ def evaluate(
     use = q.use_of(example)
     at, rest, used = use.at, use.rest, use.used
     spare = SPARE if mechanics.key.eased else 0.0
-    rows = np.flatnonzero(_kept(batch.law.limits(at.point), batch.count, rejected, spare))
+    law = mechanics.law_of(batch)
+    rows = np.flatnonzero(_kept(law.limits(at.point), batch.count, rejected, spare))
     if not len(rows):
         return None
     shape = (batch.count, *at.point.shape)
-    force = np.broadcast_to(batch.law.force(at.point), shape)[rows]
+    force = np.broadcast_to(law.force(at.point), shape)[rows]
     force = press_across(example, mechanics.motion, mechanics.motion.support.contact, force)
-    constant = batch.law.constant(at.point)
+    constant = law.constant(at.point)
     steady = None if constant is None else np.broadcast_to(constant, shape)[rows]
     own = rest.effort if steady is None else rest.effort + dot(steady, at.per_newton)
     per_unit = dot(force, at.per_newton) / used

@@ -29,7 +29,7 @@ from oddswap.equivalence.ranking import VARIED, Ranking, rank
 from oddswap.equivalence.set_up import SetUp
 from oddswap.equivalence.shortlist import ALIKE, TRIED, Shortlist
 from oddswap.equivalence.variant_list import list_variant_keys
-from oddswap.equivalence.variants import VariantMechanics, exact_variants, mechanics_of
+from oddswap.equivalence.variants import VariantMechanics, exact_variants, mechanics_of, placed_mechanics
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.types import Floats
@@ -44,6 +44,8 @@ REFINED = 6
 """How many are placed finely."""
 OWN = 2
 """How many of the prescription's own movement are placed finely in any case."""
+MOVED = 2
+"""Other items that the prescription itself is placed finely on."""
 CLIMBERS = 24
 """Rows of the table from which climbs start in all."""
 MENDED = 1
@@ -143,7 +145,7 @@ class Search:
         ]
         starts = sorted((s for s in looked if s), key=lambda s: -s[0].match)
         found = self.refine(starts, lambda part: self.progress(0.6 + 0.3 * part))
-        found += self.find_prescribed()
+        found += self.find_prescribed() + self.find_on_other_items()
         found += self.pair(found, rankings[0]) if rankings else []
         swaps = self.shortlist.choose(found)
         if not swaps:
@@ -295,6 +297,32 @@ class Search:
             carried = self.carry(line.set_up, amounts)
             return [] if carried is None else [carried]
         return self.local_search.evaluate_settings(mechanics, [first], amounts, rest)
+
+    def find_on_other_items(self) -> list[Candidate]:
+        """A prescription whose bar or rope leads both hands, which the table knows only roughly, on the place's other items."""
+        line, body = self.prescription.line, self.prescription.body
+        sources = line.set_up.sources
+        if not sources or not sources[0].line or sources[0].grip == "handle" or follows_load(line.set_up):
+            return []
+        if own_variant_key(line, self.place) is None or self.filters.one_side or len(sources) > 1:
+            return []
+        starts = list[list[Candidate]]()
+        for item in self.place.kit:
+            if not item.searched or item.kind != sources[0].item.kind or sources[0].is_from(item):
+                continue
+            moved, amounts = sources[0].with_item(item), item.amounts()
+            if moved is None or not moved.can_be_held(self.place.kit, line.set_up.support.contact):
+                continue
+            moved = moved.with_amount(float(amounts[0]))
+            try:
+                mechanics = placed_mechanics(body, line.set_up.with_source(0, moved))
+            except DomainError:
+                continue
+            if not self.filters.rejects(mechanics):
+                found = self.local_search.evaluate_settings(mechanics, [moved], amounts)
+                starts.append(found or self.local_search.step_aside(mechanics, moved, amounts))
+        starts = sorted((s for s in starts if s), key=lambda s: -s[0].match)
+        return self.refine(starts[:MOVED], steps=FEW_STEPS) if starts else []
 
     def pair(self, found: Sequence[Candidate], ranking: Ranking) -> list[Candidate]:
         """Two sources at once, where that beats one."""

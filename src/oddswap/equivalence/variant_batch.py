@@ -174,7 +174,8 @@ def group_variants(variants: Sequence[VariantMechanics], by_hands: bool) -> list
     out: dict[tuple[object, ...], list[VariantMechanics]] = {}
     for v in variants:
         support = v.motion.support
-        on_bar = (hands_serve_bar(v.point), hands_serve_rope(v.point, v.kind.led == "pull")) if by_hands else ()
+        rope = hands_serve_rope(v.point, v.kind.led == "pull")
+        on_bar = (hands_serve_bar(v.point), rope, rope and v.kind.led == "pull") if by_hands else ()
         kind = v.motion.stance.kind
         held = kind if kind in ("standing", "sitting") else "", support.base == "seat"
         like = (support.contact, held, support.one_side, on_bar, support.across_cm != 0)
@@ -273,7 +274,7 @@ def kit_uses(item: KitItem, variants: VariantBatch, place: Place, least: float, 
         allowed = allowed & ~variants.hands_together if both and item.line and example.grip == "handle" else allowed
         if not allowed.any():
             continue
-        law: Any = batch.law.with_variant_axis()
+        law: Any = first.law_of(batch).with_variant_axis()
         kept = np.ones((batch.count, len(variants.variants)), bool) & allowed
         for limit in law.limits(variants.point):
             kept &= limit.kept

@@ -14,6 +14,8 @@ from functools import cached_property
 import numpy as np
 
 from oddswap.equipment.base.item import Bearing
+from oddswap.equipment.base.law import Law
+from oddswap.equipment.base.setting import Placements
 from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
@@ -130,6 +132,12 @@ class VariantMechanics:
     def lift_kind(self) -> LiftKind:
         """Which joints and muscles it works."""
         return LiftKind.of(self.motion)
+
+    def law_of(self, batch: Placements) -> Law:
+        """The law of placements on it; what leads a pull's hands pulls at the elbow where they go free."""
+        lead = self.key.lead
+        free = self.kind.led == "pull" and self.key.eased and (lead is None or lead.hands == "free")
+        return batch.law.leading(self.motion.body.to_hand) if free else batch.law
 
     @cached_property
     def needs_load(self) -> bool:

@@ -23,7 +23,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     """The bar goes straight up. The shins come to plumb before the trunk is upright; its lean is solved for, and hips and
     knees bend by as much as leaves the hands at the bar."""
     thigh, shank, trunk = body.length("thigh"), body.length("shank"), body.height("shoulder") - body.height("hip")
-    arm = SLANT * (body.length("upper_arm") + body.length("forearm") + body.own("grip"))
+    arm = SLANT * (body.length("upper_arm") + body.to_hand)
     start = values["start_cm"] / 100
     top = body.height("ankle") + SOFT * (thigh + shank) + trunk - arm
     shin = np.radians(values["shin_deg"]) * (1 - s) ** 2

@@ -26,7 +26,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     Seen from the body the bar runs round the heels at its distance from them; the elbow follows from both links' lengths.
     """
     w = values["width"]
-    upper, fore = body.length("upper_arm"), body.length("forearm") + body.own("grip")
+    upper, fore = body.length("upper_arm"), body.to_hand
     trunk = body.height("shoulder") - body.height("hip")
     along_body = trunk + body.length("thigh") + body.length("shank") + body.height("ankle")
     blades = blades_drawn(s)

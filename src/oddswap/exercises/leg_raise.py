@@ -51,7 +51,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
 
 def _clears_floor(body: Body) -> float:
     """Least bend of the hips, degrees, at which the straight legs of somebody who hangs from the bar are off the floor."""
-    arm = body.length("upper_arm") + body.length("forearm") + body.own("grip")
+    arm = body.length("upper_arm") + body.to_hand
     left = BAR_CM / 100 - arm - (body.height("shoulder") - body.height("hip")) - body.height("ankle") - TOES_LOW
     return float(np.degrees(np.arccos(np.clip(left / (body.length("thigh") + body.length("shank")), -1.0, 1.0))))
 

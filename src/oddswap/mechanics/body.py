@@ -84,6 +84,11 @@ class Body:
         """Length of a segment, m (``upper_arm``, ``forearm``, ``hand``, ``thigh``, ``shank``, ``foot``)."""
         return float(self.measured.get(segment) or tables()["length"][segment] * self.stature)
 
+    @property
+    def to_hand(self) -> float:
+        """From elbow to the middle of the grip, m."""
+        return self.length("forearm") + self.own("grip")
+
     def range(self, name: str) -> tuple[float, float]:
         """Joint range, degrees: the published norm, narrowed by the client's own."""
         low, high = tables()["range"][name]
@@ -122,8 +127,8 @@ class Body:
 
     def landmarks(self) -> dict[str, float]:
         """Heights, m, that pulleys are called by: floor to overhead reach."""
-        reach = self.height("shoulder") + self.length("upper_arm") + self.length("forearm") + self.own("grip")
-        hang = self.height("shoulder") - self.length("upper_arm") - self.length("forearm") - self.own("grip")
+        reach = self.height("shoulder") + self.length("upper_arm") + self.to_hand
+        hang = self.height("shoulder") - self.length("upper_arm") - self.to_hand
         named = {k: self.height(k) for k in ("ankle", "knee", "navel", "chest", "shoulder")}
         return {"floor": 0.0, **named, "hanging hand": hang, "head": self.stature, "overhead reach": reach}
 

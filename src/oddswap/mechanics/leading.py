@@ -97,7 +97,7 @@ def lead_arm(body: Body, following: Following, path: ArmPath, lead: Lead, should
             if lead.toward is not None
             else replace(path, upper_arm=_swing_start(unit(path.upper_arm), plumb, following.way))
         )
-    upper, fore = body.length("upper_arm"), body.length("forearm") + body.own("grip")
+    upper, fore = body.length("upper_arm"), body.to_hand
     across = np.abs(_hand_across(path, shoulder, torso, upper, fore))
     # The hands of free loads go in and out; a bar's stay where those are on average.
     apart = following.grip / 2 or float(across[: following.whole].mean())
@@ -152,7 +152,7 @@ def hands_stay(path: ArmPath, body: Body, antecubital: Floats, grip: float = 0.0
     For hands on the floor, which hold their place as they do on a bar; ``antecubital`` as in ``arm_along``, and ``grip`` how
     far apart they are, m, where that is not the movement's own.
     """
-    upper, fore = body.length("upper_arm"), body.length("forearm") + body.own("grip")
+    upper, fore = body.length("upper_arm"), body.to_hand
     u, half = unit(path.upper_arm), body.own("shoulder_half_breadth")
     f = turn(cross(u, square_to(path.antecubital, u)), path.elbow, u)
     elbow = upper * u[:, 1] - half

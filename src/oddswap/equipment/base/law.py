@@ -91,6 +91,10 @@ class Law:
         """
         return None
 
+    def leading(self, forearm: float) -> Law:
+        """What it comes to on the hands of a pull that go free where it would lead them, the forearm so long, m."""
+        return self
+
     def with_variant_axis(self) -> Law:
         """The law with an axis for several variants after that of its placements."""
         return self._placed(lambda where: where[:, None]) if self.placed_by else self

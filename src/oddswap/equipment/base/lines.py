@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import ClassVar
 
 import numpy as np
@@ -33,7 +33,6 @@ class Cable(Law):
         friction: Part of the tension that the pulleys add on the way up.
         mass: Moving mass per kg of stack: 1, or 0 where air or a motor makes the force.
         overhang: How far the pulley stands out before its column, m.
-        drawn: Part of its distance from the middle that a rope leaves a hand that goes free; 1 for where it already leads it.
     """
 
     placed_by: ClassVar[str] = "pulley"
@@ -46,7 +45,6 @@ class Cable(Law):
     friction: float = 0.0
     mass: float = 1.0
     overhang: float = 0.0
-    drawn: float = 1.0
 
     def force(self, grip: Floats) -> Floats:
         """Tension times direction, N per kg of stack, (placement..., pose, xyz).
@@ -63,10 +61,13 @@ class Cable(Law):
         if self.ends == "bar":
             return np.asarray(tension / 2 * line)
         # The junction hangs on the line from between the hands to the pulley, a strand's length from each hand.
-        grip = grip * np.array([1.0, self.drawn, 1.0])
         apart = np.minimum(np.abs(grip[..., 1]), 0.97 * self.strand)
         ahead = np.sqrt(self.strand**2 - apart**2)[..., None]
         return np.asarray(tension / 2 * (middle + ahead * line - grip) / ahead)
+
+    def leading(self, forearm: float) -> Cable:
+        """See ``Law``: a strand leads the forearm into its line, and pulls at the elbow like one that is longer by it."""
+        return replace(self, strand=self.strand + forearm) if self.ends == "rope" else self
 
     def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
         """Force, N per kg of stack, that speeding up the stack adds, (placement..., pose, xyz).
@@ -106,7 +107,7 @@ class Cable(Law):
         """A strand reaches no farther than it is long, and pulls without end as it comes to lie across."""
         if self.ends != "rope":
             return []
-        room = ROPE_SPREAD * self.strand - self.drawn * np.abs(grip[..., 1]).max(axis=-1)
+        room = ROPE_SPREAD * self.strand - np.abs(grip[..., 1]).max(axis=-1)
         words = f"a rope's hands stay within {cm(2 * ROPE_SPREAD * self.strand * 100)} of each other"
         return [Limit("use", np.asarray(room), words, "Take handles or a bar, or keep the hands together")]
 
