@@ -15,6 +15,7 @@ from oddswap.equipment.barbell import BarbellHold
 from oddswap.equipment.base.item import Room
 from oddswap.equipment.bench import Bench
 from oddswap.equipment.cable import CablePull
+from oddswap.equipment.counterweight import AssistHold, AssistMachine
 from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
 from oddswap.equipment.handle import Handle
 from oddswap.equipment.machine import Machine, MachineHold
@@ -379,3 +380,20 @@ def test_a_lat_station_stands_beside_a_column_that_goes_as_high():
     station = replace(COLUMN, id="lat", holes=1, lowest_cm=215, highest_cm=215, overhang_cm=60, columns=1)
     assert not COLUMN.covers(station)
     assert COLUMN.covers(replace(station, overhang_cm=0))
+
+
+@pytest.mark.parametrize(("movement_id", "target"), [("pull_up", "lats"), ("dip", "chest")])
+def test_what_is_hung_from_a_belt_or_borne_by_a_platform_is_found_again_where_it_is(movement_id, target):
+    """A kilogram on the belt is a kilogram more of body; one on the platform takes one off."""
+    club = demo_place("pier-club")
+    belt, platform = DumbbellHold(10.0, "belt"), AssistHold(AssistMachine("a", "platform", [10.0, 20.0, 30.0]), 10.0)
+    alone, more, less = (line(target, movement_id, s, stance="hanging") for s in (None, belt, platform))
+    assert less.relative_effort < alone.relative_effort < more.relative_effort
+    first = find_swaps(more, club, SAME)[0]
+    assert (first.set_up.movement, first.set_up.sources[0].use_label) == (movement_id, "belt")
+    assert abs(first.load.amount - 10) <= 1
+    no_belt = replace(club, kit=[k for k in club.kit if getattr(k, "shape", "") != "belt"])
+    assert not any(s.set_up.sources[:1] and s.set_up.sources[0].use_label == "belt" for s in find_swaps(more, no_belt, SAME))
+    borne = find_swaps(less, club, SAME)[0]
+    assert (borne.set_up.movement, borne.set_up.sources[0].source_kind) == (movement_id, "assist")
+    assert abs(borne.load.amount - 10) <= 5

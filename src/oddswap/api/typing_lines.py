@@ -102,7 +102,14 @@ def read_typed_lines(document: TypedIn) -> list[TypedLineView]:
 
 def _view(made: TypedLine, example: bool) -> TypedLineView:
     read = made.written
-    kits = {"dumbbells": "dumbbells", "bar": "bar", "cable": "cable", "machine": "machine", "body": "bodyweight"}
+    kits = {
+        "dumbbells": "dumbbells",
+        "bar": "bar",
+        "cable": "cable",
+        "machine": "machine",
+        "body": "bodyweight",
+        "belt": "weight on a belt",
+    }
     titles = [
         ", ".join(w for w in (r.title, kits.get(r.kit, r.kit), r.attachment, "one side" if r.one_side else "") if w)
         for r in read.readings

@@ -18,6 +18,7 @@ from oddswap.equipment.base.item import hands_serve_bar
 from oddswap.equipment.base.lines import rubber_force
 from oddswap.equipment.base.setting import Setting
 from oddswap.equipment.cable import CableColumn
+from oddswap.equipment.counterweight import AssistHold, AssistMachine
 from oddswap.equipment.dumbbell import ON_HIPS, DumbbellHold
 from oddswap.equipment.handle import Handle
 from oddswap.equipment.machine import Machine, MachineHold
@@ -45,6 +46,7 @@ LIMIT, HARDLY = 0.9, 0.06
 OVERHAND = 60.0
 """Forearm rotation on a straight bar where hands that go free keep their palms together, degrees."""
 COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
+ASSIST = AssistMachine("assist", "assisting platform", [float(m) for m in range(5, 101, 5)])
 BELT = Handle("belt", "belt", "belt")
 BAR = Barbell("bar", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
 BARS = {"kg": BAR, "lb": Barbell("bar", "bar", pounds(45), [PlatePair(pounds(m), 20) for m in (45, 25, 10, 5, 2.5)])}
@@ -75,6 +77,8 @@ KITS = {
         Kit("machine", "machine"),
         Kit("band", "band"),
         Kit("body", "bodyweight"),
+        Kit("belt", "weight on a belt"),
+        Kit("assist", "assisting platform"),
     )
 }
 
@@ -97,7 +101,8 @@ def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
 def _kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     support = kind.support(variant.values)
     if support.body_alone:
-        return [KITS["body"]]
+        hangs = variant.stance == "hanging" and kind.hinge.endswith("shoulder")
+        return [KITS["body"], KITS["belt"], KITS["assist"]] if hangs else [KITS["body"]]
     if kind.machine_only:
         return [KITS["machine"]]
     if support.contact == "hips":
@@ -189,6 +194,8 @@ def example(
         "dumbbells": lambda kg: DumbbellHold(kg, "one", held=ON_HIPS) if contact == "hips" else DumbbellHold(kg, hands),
         "bar": lambda kg: BarbellHold(BARS[unit], kg, carried=contact in ("back", "hips")),
         "machine": lambda kg: MachineHold(_machine(kind, variant), kg, hands),
+        "belt": lambda kg: DumbbellHold(kg, "belt"),
+        "assist": lambda kg: AssistHold(ASSIST, kg),
     }
     if kit == "cable":
         beside = [BELT] if contact == "hips" else []
@@ -255,9 +262,19 @@ def band_example(body: Body, kind: Movement, variant: Variant, set_up: Callable[
 def _amounts(kit: str, mass_unit: MassUnit) -> tuple[float, ...]:
     """Amounts of generic kit, kg: in steps as it is made for who reckons in the unit."""
     if mass_unit == "lb":
-        first, last, step = {"dumbbells": (5, 130, 5), "bar": (45, 445, 5), "machine": (10, 660, 10)}.get(kit, (5, 330, 5))
+        first, last, step = {
+            "dumbbells": (5, 130, 5),
+            "assist": (10, 220, 10),
+            "bar": (45, 445, 5),
+            "machine": (10, 660, 10),
+        }.get(kit, (5, 330, 5))
         return tuple(pounds(m) for m in range(first, last + 1, step))
-    steps = {"dumbbells": np.arange(2.0, 61, 1), "bar": np.arange(20.0, 201, 2.5), "machine": np.arange(5.0, 301, 5)}
+    steps = {
+        "dumbbells": np.arange(2.0, 61, 1),
+        "assist": np.array(ASSIST.masses_kg),
+        "bar": np.arange(20.0, 201, 2.5),
+        "machine": np.arange(5.0, 301, 5),
+    }
     return tuple(steps.get(kit, np.arange(1.0, 151, 1)))
 
 

@@ -226,7 +226,8 @@ def even_line(
     # a band is slack where it does not, and for a bar there is a rope.
     looked = item.stretches or (support.base == "seat" and contact == "hand")
     held_to = next(
-        (s for _, s in ranked if looked and holds(body, set_up(s))), None if item.stretches or shared else ranked[0][1]
+        (s for _, s in ranked if looked and holds(body, set_up(s))),
+        None if item.stretches or (shared and looked) else ranked[0][1],
     )
     if held_to is None:
         limit = f"no place of it keeps taut and off the body, and loads the {group.name}"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Annotated, Any, Literal
 
@@ -13,9 +13,11 @@ from oddswap.equipment.base.fields import EDGE, Name, Real
 from oddswap.equipment.base.item import Bearing, KitItem, Scene
 from oddswap.equipment.base.law import USUAL, Attachment, Law
 from oddswap.equipment.base.setting import Placements, Setting, SettingRow
+from oddswap.equipment.handle import count_fitting
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.leading import Lead
+from oddswap.mechanics.movement import Contact
 from oddswap.mechanics.types import Floats
 from oddswap.quantities import kg
 
@@ -43,11 +45,11 @@ class Weight(Law):
 
 @dataclass(frozen=True)
 class DumbbellHold(Setting):
-    """A dumbbell in the hand, or one in each."""
+    """A dumbbell in the hand, one in each, or one hung from a belt."""
 
     mass_kg: Mass = field(metadata={"description": "Mass of one dumbbell, kg"})
-    hands: Literal["both", "one"] = field(
-        default="both", metadata={"description": "A dumbbell in each hand, or one arm at a time"}
+    hands: Literal["both", "one", "belt"] = field(
+        default="both", metadata={"description": "A dumbbell in each hand, one arm at a time, or one hung from a belt"}
     )
     thumb_part: Annotated[Real, Ge(0), Le(1)] = field(
         default=0.5, metadata={"description": "Part of the mass at the thumb end; a half when loaded evenly"}
@@ -58,12 +60,14 @@ class DumbbellHold(Setting):
 
     @property
     def fills_hand(self) -> bool:
-        """Each holds one."""
-        return True
+        """Each holds one, but for what hangs from a belt."""
+        return self.hands != "belt"
 
     @property
     def attachment(self) -> Attachment:
         """Its mass centre off the hand's middle: two ends of unequal mass balance away from the fist."""
+        if self.hands == "belt":
+            return ON_HIPS
         off = (2 * self.thumb_part - 1) * HALF_HANDLE * 100
         return Attachment(self.held.at, self.held.along, self.held.across_cm + off)
 
@@ -83,8 +87,8 @@ class DumbbellHold(Setting):
 
     @property
     def both_sides(self) -> bool:
-        """Whether there is a dumbbell in each hand."""
-        return self.hands == "both"
+        """Whether there is a dumbbell in each hand; a belt bears on both sides."""
+        return self.hands != "one"
 
     def with_amount(self, amount: float) -> DumbbellHold:
         """With another amount, in the unit of ``amount``."""
@@ -92,12 +96,16 @@ class DumbbellHold(Setting):
 
     def amount_words(self, amount: float) -> str:
         """For example ``12.5 kg a hand``."""
+        if self.hands == "belt":
+            return f"{kg(amount)} on the belt"
         if self.held.at == "hips":
             return f"{kg(amount)} across the hips"
         return f"{kg(amount)} a hand" if self.both_sides else f"{kg(amount)}, one arm"
 
     def rows(self) -> list[SettingRow]:
         """Which dumbbells."""
+        if self.hands == "belt":
+            return [SettingRow("Belt", "a dumbbell or plates hung from a belt around the hips", "hands")]
         if self.held.at == "hips":
             return [SettingRow("Hold", "one dumbbell across the hips, on a pad or a towel", "hands")]
         words = "a dumbbell in each hand" if self.both_sides else "one dumbbell, one arm at a time"
@@ -106,6 +114,8 @@ class DumbbellHold(Setting):
 
     def short(self) -> str:
         """Dumbbells."""
+        if self.hands == "belt":
+            return "weight on a belt"
         return "a dumbbell in each hand" if self.both_sides else "one dumbbell"
 
     def cautions(self) -> list[str]:
@@ -116,25 +126,29 @@ class DumbbellHold(Setting):
 
     @property
     def use_label(self) -> str:
-        """One in each hand, or one alone."""
+        """One in each hand, one alone, or hung."""
         return self.hands
 
     @property
     def splits(self) -> bool:
         """Two dumbbells are two."""
-        return self.both_sides
+        return self.hands == "both"
 
     def on_one_side(self) -> DumbbellHold:
         """One of the two."""
-        return replace(self, hands="one")
+        return replace(self, hands="one") if self.splits else self
+
+    def can_be_held(self, kit: Sequence[Any], contact: Contact) -> bool:
+        """By hand; what hangs needs a belt."""
+        return self.hands != "belt" or count_fitting(kit, "hips") >= 1
 
     def is_from(self, item: KitItem) -> bool:
         """Any set will do; two are needed where there is one in each hand."""
-        return isinstance(item, Dumbbells) and (item.pairs or not self.both_sides)
+        return isinstance(item, Dumbbells) and (item.pairs or not self.splits)
 
     def prop(self) -> dict[str, Any]:
-        """A dumbbell in the fist."""
-        return {"kind": "dumbbell", "mass_kg": self.mass_kg}
+        """A dumbbell in the fist, or hung."""
+        return {"kind": "hung" if self.hands == "belt" else "dumbbell", "mass_kg": self.mass_kg}
 
 
 @dataclass(frozen=True)

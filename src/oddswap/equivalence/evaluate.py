@@ -21,7 +21,7 @@ from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.loads import equal_effort, round_to_existing
 from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.scoring import Measured, carried, own_peak, parts_of, setup_cost, stability, weigh
-from oddswap.equivalence.set_up import contact_of, law_on, press_across
+from oddswap.equivalence.set_up import bears_on_one_point, contact_of, law_on, press_across
 from oddswap.equivalence.variants import VariantMechanics, moment_per_newton
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.limits import Limit, Posture, placement_limits, with_point
@@ -54,12 +54,13 @@ class Reaction:
 def reaction(mechanics: VariantMechanics, group: Group, source: Setting) -> Reaction:
     """What a force where a source bears does to a group, on one side or on both."""
     motion, attachment, both_sides = mechanics.motion, source.attachment, source.both_sides
-    mirrored = both_sides and not mechanics.single
     usual = attachment.at in ("usual", motion.support.contact) and not attachment.across_cm and attachment.along == 1.0
     if attachment == USUAL or usual:
         per_newton = mechanics.effort_per_newton(group.id, both_sides)
-        return Reaction(mechanics.point, per_newton, mechanics.work[group.region].moments[int(mirrored)])
+        moments = mechanics.work[group.region].moments[int(both_sides and not mechanics.single)]
+        return Reaction(mechanics.point, per_newton, moments)
     contact, point = contact_of(source, motion)
+    mirrored = both_sides and not bears_on_one_point(contact, motion)
     moments = moment_per_newton(motion, group.region, contact, point, mirrored)
     per_newton = -np.einsum("pai,pa->pi", moments, motion.direction(group)) / mechanics.demands[group.id].capacity[:, None]
     return Reaction(point, per_newton, moments)

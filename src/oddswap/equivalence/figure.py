@@ -93,7 +93,8 @@ def figure(set_up: SetUp, profile: Profile) -> Figure:
 def acting(profile: Profile) -> tuple[Floats, Floats]:
     """The force whose lever is drawn, and its point, (pose, xyz) each: the load's, or the support's under the limb."""
     motion = profile.motion
-    if profile.pushes and motion.support.base in ("seat", "hands"):
+    led = profile.pushes and (motion.support.base == "seat" or profile.pushes[0].contact == motion.support.contact)
+    if led and motion.support.base in ("seat", "hands"):
         return profile.pushes[0].point, profile.force.sum(axis=0)
     weights = np.zeros_like(motion.skeleton.centres)
     weights[..., 2] = -GRAVITY * motion.skeleton.masses

@@ -46,6 +46,8 @@ OWN = 2
 """How many of the prescription's own movement are placed finely in any case."""
 MOVED = 2
 """Other items that the prescription itself is placed finely on."""
+NEAR = 5
+"""Amounts of what bears part of the body that are tried, the nearest to the prescribed one."""
 CLIMBERS = 24
 """Rows of the table from which climbs start in all."""
 MENDED = 1
@@ -265,14 +267,17 @@ class Search:
     def carry(self, set_up: SetUp, amounts: Floats) -> Candidate | None:
         """A lift on the feet with its load, of amounts (amount,) of its first source, solved for as the body leans under it;
         None where there is no balance."""
-        amount = carried_amount(self.prescription, set_up, amounts)
-        set_up = set_up.with_amount(amount)
+        return self.at_amount(set_up.with_amount(carried_amount(self.prescription, set_up, amounts)), amounts)
+
+    def at_amount(self, set_up: SetUp, amounts: Floats) -> Candidate | None:
+        """A set-up as it is, of amounts (amount,) of its first source; None where it cannot be."""
         try:
             mechanics = mechanics_of(self.prescription.body, set_up)
         except DomainError:
             return None
         rest, far = set_up.sources[1:], self.place.farthest
-        question = Question(mechanics, self.prescription, self.lens, amounts, rest, amount, farthest=far)
+        fixed = set_up.sources[0].amount
+        question = Question(mechanics, self.prescription, self.lens, amounts, rest, fixed, farthest=far)
         batch = batch_settings(mechanics, [set_up.sources[0]])
         found = evaluate(question, batch, self.local_search.rejected)
         return None if found is None else Candidate.of(found, 0, set_up, mechanics, amounts)
@@ -299,19 +304,25 @@ class Search:
         return self.local_search.evaluate_settings(mechanics, [first], amounts, rest)
 
     def find_on_other_items(self) -> list[Candidate]:
-        """A prescription whose bar or rope leads both hands, which the table knows only roughly, on the place's other items."""
+        """A prescription on the place's other items where the table lacks it: with a bar or rope that leads both hands, or with
+        what bears part of the body."""
         line, body = self.prescription.line, self.prescription.body
         sources = line.set_up.sources
-        if not sources or not sources[0].line or sources[0].grip == "handle" or follows_load(line.set_up):
+        if len(sources) != 1 or not (sources[0].steadies or (sources[0].line and sources[0].grip != "handle")):
             return []
-        if own_variant_key(line, self.place) is None or self.filters.one_side or len(sources) > 1:
+        if own_variant_key(line, self.place) is None or self.filters.one_side:
             return []
-        starts = list[list[Candidate]]()
+        starts, borne = list[list[Candidate]](), list[Candidate]()
         for item in self.place.kit:
-            if not item.searched or item.kind != sources[0].item.kind or sources[0].is_from(item):
+            if item.kind != sources[0].item.kind or sources[0].is_from(item):
                 continue
             moved, amounts = sources[0].with_item(item), item.amounts()
             if moved is None or not moved.can_be_held(self.place.kit, line.set_up.support.contact):
+                continue
+            if moved.steadies:
+                near = amounts[np.argsort(np.abs(amounts - moved.amount))[:NEAR]]
+                set_ups = [line.set_up.with_source(0, moved.with_amount(float(a))) for a in near]
+                borne += [c for s in set_ups if (c := self.at_amount(s, amounts)) is not None]
                 continue
             moved = moved.with_amount(float(amounts[0]))
             try:
@@ -322,7 +333,7 @@ class Search:
                 found = self.local_search.evaluate_settings(mechanics, [moved], amounts)
                 starts.append(found or self.local_search.step_aside(mechanics, moved, amounts))
         starts = sorted((s for s in starts if s), key=lambda s: -s[0].match)
-        return self.refine(starts[:MOVED], steps=FEW_STEPS) if starts else []
+        return borne + (self.refine(starts[:MOVED], steps=FEW_STEPS) if starts else [])
 
     def pair(self, found: Sequence[Candidate], ranking: Ranking) -> list[Candidate]:
         """Two sources at once, where that beats one."""

@@ -67,7 +67,10 @@ def with_figure(made: Written, tree: Tree[Token]) -> Written:
         case "sets_only":
             fields = {"sets": int(n[0])}
         case "load":
-            fields = {"load": n[0], "load_unit": "lb" if re.search(r"lb|pound", text, re.I) else "kg"}
+            fields = {"load": n[0], "load_unit": _unit(text), "less": text.lstrip("@ ")[0] in "-−"}
+            fields["load_at"] = Span(tree.meta.start_pos, tree.meta.end_pos, text)
+        case "pair":
+            fields = {"load": n[1], "load_unit": _unit(text), "pieces": int(n[0])}
         case "bodyweight":
             fields = {"load": 0.0, "load_unit": ""}
         case "rir":
@@ -91,6 +94,11 @@ def with_figure(made: Written, tree: Tree[Token]) -> Written:
         start = tree.meta.start_pos
         return replace(made, unknown=[*made.unknown, Span(start, tree.meta.end_pos, text)])
     return replace(made, **fields)  # type: ignore[arg-type]
+
+
+def _unit(text: str) -> str:
+    """Unit of a load as written."""
+    return "lb" if re.search(r"lb|pound", text, re.I) else "kg"
 
 
 def _method(text: str) -> str:

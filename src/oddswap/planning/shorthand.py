@@ -94,13 +94,25 @@ class _Said:
     """Whether the load is more than dumbbells have; None where it may be either."""
     under_bar: bool = False
     """Whether it is less than the bar alone weighs."""
+    pieces: int = 0
+    """Weights that are counted: one, or one for each hand."""
+    loaded: bool = False
+    """Whether there is a load beside the body's own."""
 
 
 def _by_load(said: _Said, made: Written) -> _Said:
     """With what the load says of the kit, where nothing else does."""
     load = (made.load or 0.0) * SIZES.get(made.load_unit or units_shown().mass, 1.0)
     heavy = True if load > DUMBBELL_SURELY_NOT else None if load > DUMBBELL_PERHAPS_NOT else False
-    return said if said.kit else replace(said, heavy=heavy, under_bar=0 < load < BAR.amounts()[0] - 1e-6)
+    said = replace(said, loaded=load > 0)
+    if said.kit:
+        return said
+    if made.less:
+        return replace(said, kit="assist")
+    if made.pieces:
+        # A weight for each hand, or one: no bar is counted so.
+        return replace(said, pieces=made.pieces)
+    return replace(said, heavy=heavy, under_bar=0 < load < BAR.amounts()[0] - 1e-6)
 
 
 def _with_lift(made: Written, pieces: Sequence[tuple[str, int]], angle: float | None, own: Mapping[str, str]) -> Written:
@@ -128,6 +140,9 @@ def _with_lift(made: Written, pieces: Sequence[tuple[str, int]], angle: float | 
     equals = [r for score, found, *_ in best[1:] if score == first for r in found[:1] if r != readings[0]]
     others = _distinct([readings[0], *equals, *readings[1:]])[1:]
     unknown = [*made.unknown, *_spans(pieces, left)]
+    if readings[0].kit == "body" and made.load and made.load_at is not None:
+        # Nothing there takes a load: what is written is not dropped in silence.
+        unknown.append(made.load_at)
     # A load that a bar or a dumbbell in each hand may have: the coach decides.
     two = readings[0].kit, readings[1].kit if len(readings) > 1 else ""
     either = _by_load(_Said(), made).heavy is None and two == ("dumbbells", "bar")
@@ -222,7 +237,7 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
     values = dict(lift.values)
     if not _grip_and_width(kind, said, values):
         return []
-    one_side = lift.one_side or bool(said.side)
+    one_side = lift.one_side or bool(said.side) or (said.pieces == 1 and kind.support(kind.complete(values)).base == "seat")
     if one_side and "one_leg" in {p.id for p in kind.parameters}:
         values["one_leg"] = 1.0
         one_side = False
@@ -266,6 +281,8 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
     out.sort(key=lambda r: "bar" in (r.kit, r.attachment) and not bar_clears(kind, r.variant))
     if said.heavy:
         out.sort(key=lambda r: r.kit == "dumbbells")
+    if said.loaded and not lift.kit:
+        out.sort(key=lambda r: r.kit == "body")
     if said.heavy is None and out and out[0].kit == "dumbbells":
         first = out[0]
         out.sort(key=lambda r: r is not first and r.kit != "bar")
@@ -275,6 +292,10 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
 def _kit_wanted(said: _Said, lift: Lift, kits: Sequence[str]) -> str:
     """The kit that is said, or what the lift is done with where it can be; a load under the bar's own is no bar's."""
     wanted = said.kit or (lift.kit if lift.kit in kits else "")
+    if not said.kit and said.pieces and "dumbbells" in kits and wanted != "cable":
+        return "dumbbells"
+    if not said.kit and said.loaded and "belt" in kits:
+        return "belt"
     lighter = said.under_bar and not said.kit and wanted != "cable"
     return "dumbbells" if lighter and {"bar", "dumbbells"} <= set(kits) else wanted
 

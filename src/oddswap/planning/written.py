@@ -58,6 +58,9 @@ class Written:
         rir: Repetitions in reserve; None where it does not say.
         load: Amount, None where it does not say.
         load_unit: ``kg`` or ``lb`` as written; empty where the unit of who reads is meant.
+        pieces: One weight or two, as in ``2x24kg``; None where the line does not say.
+        less: Whether the load is taken off the body.
+        load_at: Where a load is written.
         tempo: Seconds lowering, held, lifting, held; empty for none.
         rest_s: Rest between sets, s; None for none said.
         methods: What is done besides, such as ``drop x2``.
@@ -78,6 +81,9 @@ class Written:
     hold_s: int | None = None
     load: float | None = None
     load_unit: str = ""
+    pieces: int | None = None
+    less: bool = False
+    load_at: Span | None = None
     tempo: tuple[int, ...] = ()
     rest_s: int | None = None
     methods: Sequence[str] = ()
