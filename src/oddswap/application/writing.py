@@ -22,7 +22,6 @@ from oddswap.equivalence.profile import Profile, profile
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
-from oddswap.mechanics.body import Body
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.planning.schemes import NOT_SAID
 from oddswap.planning.shorthand import read_line
@@ -198,25 +197,6 @@ def _typed_line(one: Reading, read: Written, set_up: SetUpDoc) -> LineDoc:
 _typed: SharedCache[object, Profile] = SharedCache(512)
 
 
-INSTEAD = {"rope": (("bar", 1.0), ("handles", 0.5)), "bar": (("rope", 1.0), ("handles", 0.5)), "handles": (("handle", 1.0),)}
-"""What is taken where a cable's usual attachment finds no place, with what part of the load on it comes to as much in each
-hand."""
-
-
-def _on_kit(body: Body, one: Reading, hung: str, amount: float | None) -> Profile:
-    """A reading on generic kit with what hangs on its cable, or the next best that does."""
-    kind = movement(one.movement)
-    refused = None
-    for attachment, part in ((hung, 1.0), *INSTEAD.get(hung, ())):
-        load = amount * part if amount else amount
-        try:
-            return library_example(body, kind, one.variant, one.kit, load, attachment, one.target)
-        except DomainError as error:
-            refused = refused or error
-    assert refused is not None
-    raise refused
-
-
 def _typed_set_up(client: ClientDoc, one: Reading, load: float | None) -> Profile:
     """A reading on generic kit at a load in the unit in force, or the one that asks a usual effort."""
     body, unit = name_field("client", client.body), units_shown().mass
@@ -228,7 +208,7 @@ def _typed_set_up(client: ClientDoc, one: Reading, load: float | None) -> Profil
 
     def work() -> Profile:
         try:
-            found = _on_kit(body, one, hung, amount)
+            found = library_example(body, movement(one.movement), one.variant, one.kit, amount, hung, one.target)
         except DomainError as error:
             raise DomainError("load" if amount else error.field, error.value, error.limit, error.way_out) from None
         sources = found.set_up.sources

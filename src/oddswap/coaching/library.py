@@ -9,6 +9,7 @@ from typing import Literal
 
 import numpy as np
 
+from oddswap.coaching.attachments import attachments_for, usual_attachment
 from oddswap.coaching.lines_of_pull import BAR_ASIDE, even_line
 from oddswap.coaching.machines import usual_machine
 from oddswap.equipment.anchor import AnchorPoints
@@ -17,7 +18,7 @@ from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
 from oddswap.equipment.base.item import hands_serve_bar
 from oddswap.equipment.base.lines import rubber_force
 from oddswap.equipment.base.setting import Setting
-from oddswap.equipment.cable import CableColumn
+from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.counterweight import AssistHold, AssistMachine
 from oddswap.equipment.dumbbell import ON_HIPS, DumbbellHold
 from oddswap.equipment.handle import Handle
@@ -47,6 +48,8 @@ OVERHAND = 60.0
 """Forearm rotation on a straight bar where hands that go free keep their palms together, degrees."""
 COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
 ASSIST = AssistMachine("assist", "assisting platform", [float(m) for m in range(5, 101, 5)])
+ADDED = {"belt": 10.0, "assist": 20.0}
+"""What is hung from a belt, and what a platform takes off, where nothing is said, kg: own choice."""
 BELT = Handle("belt", "belt", "belt")
 BAR = Barbell("bar", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
 BARS = {"kg": BAR, "lb": Barbell("bar", "bar", pounds(45), [PlatePair(pounds(m), 20) for m in (45, 25, 10, 5, 2.5)])}
@@ -167,7 +170,7 @@ def example(
         variant: Which way of it.
         kit: Id of the kit; empty for the first that loads it as it should be.
         amount: Its load in the kit's own unit; None for the one that loads the target to a usual effort.
-        attachment: What hangs on a cable; see ``even_line``.
+        attachment: What hangs on a cable, see ``even_line``; empty for what does for this movement as a rule.
         target: Muscle group that a line of pull is placed for; empty for the movement's first.
 
     Raises:
@@ -181,7 +184,8 @@ def example(
 
     def set_up(*sources: Setting) -> SetUp:
         values = variant.values
-        if "bar" in (kit, attachment) and values.get("forearm_deg") == NEUTRAL:
+        on_bar = kit == "bar" or any(s.grip == "bar" for s in sources)
+        if on_bar and values.get("forearm_deg") == NEUTRAL:
             values = {**values, "forearm_deg": OVERHAND}
         return SetUp(kind.id, sources, values, variant.stance, variant.recline_deg, 45.0, variant.pad)
 
@@ -198,9 +202,11 @@ def example(
         "assist": lambda kg: AssistHold(ASSIST, kg),
     }
     if kit == "cable":
-        beside = [BELT] if contact == "hips" else []
-        placed = even_line(body, kind, variant, COLUMN, beside, set_up, attachment, target)
+        placed, part = on_cable(body, kind, variant, set_up, attachment or usual_attachment(kind.id), target)
         makers["cable"] = lambda kg: replace(placed, stack_kg=kg)
+        amount = amount * part if amount else amount
+    if amount is None and kit in ADDED:
+        amount = ADDED[kit]
     if kit == "band":
         if amount is not None:
             raise DomainError("amount", amount, "a band has no weight: its strength is found", "Leave the load out")
@@ -215,6 +221,26 @@ def example(
         if error.field != "sources.0":
             raise
         raise DomainError("kit", kit, error.limit, "Take other kit") from None
+
+
+def on_cable(
+    body: Body, kind: Movement, variant: Variant, set_up: Callable[..., SetUp], attachment: str, target: str
+) -> tuple[CablePull, float]:
+    """A place at a usual column by what hangs there, or by the next best that finds one; with the part of a load on the first
+    that comes to as much in each hand.
+
+    Raises:
+        DomainError: If none does.
+    """
+    beside = [BELT] if kind.support(variant.values).contact == "hips" else []
+    refused = None
+    for hung, part in attachments_for(attachment):
+        try:
+            return even_line(body, kind, variant, COLUMN, beside, set_up, hung, target), part
+        except DomainError as error:
+            refused = refused or error
+    assert refused is not None
+    raise refused
 
 
 def usual(body: Body, kind: Movement, variant: Variant) -> Profile:

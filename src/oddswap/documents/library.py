@@ -14,6 +14,7 @@ from oddswap.documents.profile import ProfileDoc
 from oddswap.documents.words import RowDoc, set_up_rows
 from oddswap.equivalence.muscle_work import find_limiting_muscle, helpers, relative_effort_curve, target_of
 from oddswap.equivalence.profile import Profile
+from oddswap.equivalence.set_up import SetUp
 from oddswap.mechanics.movement import Movement, Variant
 from oddswap.mechanics.muscle_regions import AXES
 from oddswap.mechanics.muscles import muscle_table
@@ -51,6 +52,15 @@ class MovementDoc(Result):
             ways=[kind.title(v) for v in variants],
             kits=[[ChoiceDoc(id=k.id, name=k.name) for k in kits_of(kind, v)] for v in variants],
         )
+
+
+def _kit_of(set_up: SetUp) -> str:
+    """Id of the generic kit that a set-up is on."""
+    if not set_up.sources:
+        return "body"
+    first = set_up.sources[0]
+    kind = "belt" if first.use_label == "belt" and first.source_kind == "dumbbell" else first.kind
+    return {"dumbbell": "dumbbells", "barbell": "bar"}.get(kind, kind)
 
 
 class ExampleDoc(Result):
@@ -94,9 +104,7 @@ class ExampleDoc(Result):
             movement=kind.id,
             title=kind.title(variant),
             client=client,
-            kit={"dumbbell": "dumbbells", "barbell": "bar"}.get(set_up.sources[0].kind, set_up.sources[0].kind)
-            if set_up.sources
-            else "body",
+            kit=_kit_of(set_up),
             target=target.id,
             target_name=target.name,
             load=load_words(set_up),

@@ -11,6 +11,8 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
+from oddswap.coaching.attachments import usual_attachment
+
 PIECE = re.compile(r"[^\s\-/,;]+")
 NEAR = 0.7
 """Likeness of names from which one is offered for another."""
@@ -90,10 +92,9 @@ def _data(name: str) -> dict[str, Any]:
 def vocabulary() -> Vocabulary:
     """The vocabulary of the data files."""
     lifts: dict[Phrase, list[Lift]] = {}
-    data = _data("lifts.toml")
-    for entry in data["lift"]:
+    for entry in _data("lifts.toml")["lift"]:
         rest = {k: v for k, v in entry.items() if k != "names"}
-        rest.setdefault("attachment", data["attachment"].get(entry["movement"], ""))
+        rest.setdefault("attachment", usual_attachment(entry["movement"]))
         rest["values"] = {k: float(v) for k, v in rest.get("values", {}).items()}
         lift = Lift(name=entry["names"][0], **rest)
         for name in entry["names"]:

@@ -132,6 +132,18 @@
         }),
       ),
   );
+  /** What hangs from a belt: its strap from the hips, and a dumbbell across at its end. */
+  const HUNG_M = 0.42;
+  const hung = $derived(
+    profile.pulls
+      .filter((p) => p.prop['kind'] === 'hung')
+      .map((p) => {
+        const hips = p.at_m[pose] ?? [0, 0, 0];
+        const r = 0.032 + 0.0011 * Math.min(45, Number(p.prop['mass_kg']));
+        return { hips, weight: { axis: [0, 1, 0], hand: add(hips, [0.06, 0, -HUNG_M]), r } };
+      }),
+  );
+  const weights = $derived([...dumbbells, ...hung.map((h) => h.weight)]);
   function headOf(dumbbell: { axis: number[]; hand: Space; r: number }, sign: number): string {
     const middle = add(dumbbell.hand, dumbbell.axis, sign * (0.06 + dumbbell.r * 0.5));
     const circles = [-0.4, 0.4].map((k) => ({
@@ -414,7 +426,12 @@
     {/if}
   {/each}
 
-  {#each dumbbells as dumbbell, k (k)}
+  {#each hung as { hips, weight }, k (k)}
+    {@const a = on(hips)}
+    {@const b = on(weight.hand)}
+    <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke="var(--kit)" stroke-width="2" />
+  {/each}
+  {#each weights as dumbbell, k (k)}
     {@const a = on(add(dumbbell.hand, dumbbell.axis, -0.07))}
     {@const b = on(add(dumbbell.hand, dumbbell.axis, 0.07))}
     <line
