@@ -397,3 +397,11 @@ def test_what_is_hung_from_a_belt_or_borne_by_a_platform_is_found_again_where_it
     borne = find_swaps(less, club, SAME)[0]
     assert (borne.set_up.movement, borne.set_up.sources[0].source_kind) == (movement_id, "assist")
     assert abs(borne.load.amount - 10) <= 5
+
+
+def test_no_short_or_bent_bar_is_taken_on_the_back():
+    """None of them lies in a rack: common practice, no source."""
+    on_rails = BarbellHold(replace(BAR, rail_deg=90.0), 60.0, carried=True)
+    swaps = find_swaps(line("quads", "squat", on_rails), demo_place("pier-club"), SAME)
+    bars = [s.set_up.sources[0].item.id for s in swaps if isinstance((*s.set_up.sources, None)[0], BarbellHold)]
+    assert {"bar", "rail"} <= set(bars) <= {"bar", "rail"}

@@ -77,6 +77,7 @@ KITS = {
         Kit("dumbbells", "dumbbells"),
         Kit("cable", "cable"),
         Kit("bar", "barbell"),
+        Kit("rails", "bar on rails"),
         Kit("machine", "machine"),
         Kit("band", "band"),
         Kit("body", "bodyweight"),
@@ -96,7 +97,10 @@ def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     """Generic kit that can load a variant, the most usual first; last a band where a cable can, and a machine where it is done
     without one as well."""
     found, made = _kits_of(kind, variant), KITS["machine"]
-    if KITS["cable"] in found and kind.support(variant.values).contact != "hips":
+    contact = kind.support(variant.values).contact
+    if KITS["bar"] in found and (contact != "hand" or kind.led == "press"):
+        found = [*found, KITS["rails"]]
+    if KITS["cable"] in found and contact != "hips":
         found = [*found, KITS["band"]]
     return [*found, made] if made not in found and usual_machine(kind, variant, (10.0,)) is not None else found
 
@@ -184,7 +188,7 @@ def example(
 
     def set_up(*sources: Setting) -> SetUp:
         values = variant.values
-        on_bar = kit == "bar" or any(s.grip == "bar" for s in sources)
+        on_bar = kit in ("bar", "rails") or any(s.grip == "bar" for s in sources)
         if on_bar and values.get("forearm_deg") == NEUTRAL:
             values = {**values, "forearm_deg": OVERHAND}
         return SetUp(kind.id, sources, values, variant.stance, variant.recline_deg, 45.0, variant.pad)
@@ -197,6 +201,7 @@ def example(
     makers: dict[str, Callable[[float], Setting]] = {
         "dumbbells": lambda kg: DumbbellHold(kg, "one", held=ON_HIPS) if contact == "hips" else DumbbellHold(kg, hands),
         "bar": lambda kg: BarbellHold(BARS[unit], kg, carried=contact in ("back", "hips")),
+        "rails": lambda kg: BarbellHold(replace(BARS[unit], rail_deg=90.0), kg, carried=contact in ("back", "hips")),
         "machine": lambda kg: MachineHold(_machine(kind, variant), kg, hands),
         "belt": lambda kg: DumbbellHold(kg, "belt"),
         "assist": lambda kg: AssistHold(ASSIST, kg),
@@ -292,6 +297,7 @@ def _amounts(kit: str, mass_unit: MassUnit) -> tuple[float, ...]:
             "dumbbells": (5, 130, 5),
             "assist": (10, 220, 10),
             "bar": (45, 445, 5),
+            "rails": (45, 445, 5),
             "machine": (10, 660, 10),
         }.get(kit, (5, 330, 5))
         return tuple(pounds(m) for m in range(first, last + 1, step))
@@ -299,6 +305,7 @@ def _amounts(kit: str, mass_unit: MassUnit) -> tuple[float, ...]:
         "dumbbells": np.arange(2.0, 61, 1),
         "assist": np.array(ASSIST.masses_kg),
         "bar": np.arange(20.0, 201, 2.5),
+        "rails": np.arange(20.0, 201, 2.5),
         "machine": np.arange(5.0, 301, 5),
     }
     return tuple(steps.get(kit, np.arange(1.0, 151, 1)))

@@ -12,6 +12,7 @@ from oddswap.documents.base import Result, rounded
 from oddswap.documents.detail import HelperDoc, helper_doc
 from oddswap.documents.profile import ProfileDoc
 from oddswap.documents.words import RowDoc, set_up_rows
+from oddswap.equipment.barbell import BarbellHold
 from oddswap.equivalence.muscle_work import find_limiting_muscle, helpers, relative_effort_curve, target_of
 from oddswap.equivalence.profile import Profile
 from oddswap.equivalence.set_up import SetUp
@@ -59,6 +60,8 @@ def _kit_of(set_up: SetUp) -> str:
     if not set_up.sources:
         return "body"
     first = set_up.sources[0]
+    if isinstance(first, BarbellHold) and first.bar.rail_deg is not None:
+        return "rails"
     kind = "belt" if first.use_label == "belt" and first.source_kind == "dumbbell" else first.kind
     return {"dumbbell": "dumbbells", "barbell": "bar"}.get(kind, kind)
 

@@ -61,6 +61,10 @@ class Bar(Law):
         return np.asarray(-acceleration[None] / self.hands)
 
 
+RACKED_KG = 15.0
+"""Mass from which a free bar is long enough for a rack, kg: usual makes."""
+
+
 @dataclass(frozen=True)
 class PlatePair:
     """Plates of one mass."""
@@ -141,7 +145,9 @@ class Barbell(KitItem):
             return False
         # Hanging from the hands a bar meets the legs, but for lifts made for it.
         hangs = bearing.contact == "hand" and (bearing.base == "seat" or bearing.bar_hangs)
-        return hangs or bearing.contact == "back" or (bearing.contact == "hips" and not bearing.line_on_feet)
+        # A light one is short or bent, and lies in no rack to be taken on the back from.
+        on_back = bearing.contact == "back" and (self.rail_deg is not None or self.bar_kg >= RACKED_KG)
+        return hangs or on_back or (bearing.contact == "hips" and not bearing.line_on_feet)
 
     def law(self, hands: int = 2) -> Bar:
         """Its weight."""

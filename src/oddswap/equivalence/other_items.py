@@ -47,6 +47,8 @@ def on_other_items(local_search: LocalSearch, place: Place, candidate: Candidate
     for item in place.kit:
         if not item.searched or first.is_from(item) or item.kind != first.item.kind:
             continue
+        if not item.serves(candidate.mechanics.bearing):
+            continue
         changed = first.with_item(item)
         if changed is not None:
             out += local_search.evaluate_settings(candidate.mechanics, [changed], item.amounts())
