@@ -145,9 +145,11 @@ class Barbell(KitItem):
             return False
         # Hanging from the hands a bar meets the legs, but for lifts made for it.
         hangs = bearing.contact == "hand" and (bearing.base == "seat" or bearing.bar_hangs)
-        # A light one is short or bent, and lies in no rack to be taken on the back from.
-        on_back = bearing.contact == "back" and (self.rail_deg is not None or self.bar_kg >= RACKED_KG)
-        return hangs or on_back or (bearing.contact == "hips" and not bearing.line_on_feet)
+        # A light one is short or bent, and lies in no rack to be taken on the back, or over a bench, from.
+        racked = bearing.contact == "back" or (bearing.led and bearing.variant.stance == "bench")
+        if racked and self.rail_deg is None and self.bar_kg < RACKED_KG:
+            return False
+        return hangs or bearing.contact == "back" or (bearing.contact == "hips" and not bearing.line_on_feet)
 
     def law(self, hands: int = 2) -> Bar:
         """Its weight."""

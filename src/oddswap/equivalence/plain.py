@@ -104,6 +104,11 @@ def quietest_first(found: Sequence[Found], worth: Callable[[Found], float], quie
     return out
 
 
+def sort_of(source: Setting) -> str:
+    """What items have in common that can do the same as a source's."""
+    return source.item.sort if source.item is not None else source.kind
+
+
 def quiet_key(set_up: SetUp, variant: Variant, kind: float, prescribed: SetUp, words: str) -> tuple[object, ...]:
     """Sorts set-ups by how little they differ from the prescribed one; little in it turns with a client's size.
 
@@ -121,7 +126,7 @@ def quiet_key(set_up: SetUp, variant: Variant, kind: float, prescribed: SetUp, w
     kits, items = ([getattr(s, what) for s in set_up.sources] for what in ("kind", "item"))
     return (
         other,
-        kits != [s.kind for s in prescribed.sources],
+        [sort_of(s) for s in set_up.sources] != [sort_of(s) for s in prescribed.sources],
         BAND in set(kits) - {s.kind for s in prescribed.sources},
         len(set_up.sources),
         set_up.both_sides != prescribed.both_sides,

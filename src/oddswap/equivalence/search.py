@@ -304,11 +304,12 @@ class Search:
         return self.local_search.evaluate_settings(mechanics, [first], amounts, rest)
 
     def find_on_other_items(self) -> list[Candidate]:
-        """A prescription on the place's other items where the table lacks it: with a bar or rope that leads both hands, or with
-        what bears part of the body."""
+        """A prescription on the place's other items where the table lacks it: with a bar or rope that leads hands, with what
+        bears part of the body, or with a load that the body leans under."""
         line, body = self.prescription.line, self.prescription.body
         sources = line.set_up.sources
-        if len(sources) != 1 or not (sources[0].steadies or (sources[0].line and sources[0].grip != "handle")):
+        leans = follows_load(line.set_up)
+        if len(sources) != 1 or not (sources[0].item and (leans or sources[0].steadies or sources[0].grip != "handle")):
             return []
         if own_variant_key(line, self.place) is None or self.filters.one_side:
             return []
@@ -318,6 +319,10 @@ class Search:
                 continue
             moved, amounts = sources[0].with_item(item), item.amounts()
             if moved is None or not moved.can_be_held(self.place.kit, line.set_up.support.contact):
+                continue
+            if leans and not moved.steadies:
+                carried = self.carry(line.set_up.with_source(0, moved), amounts)
+                borne += [carried] if carried is not None and item.serves(carried.mechanics.bearing) else []
                 continue
             if moved.steadies:
                 near = amounts[np.argsort(np.abs(amounts - moved.amount))[:NEAR]]

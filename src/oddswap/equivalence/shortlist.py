@@ -7,7 +7,6 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.candidates import (
     Answerer,
     Candidate,
@@ -22,7 +21,7 @@ from oddswap.equivalence.conversion import lift_of
 from oddswap.equivalence.filters import SearchFilters
 from oddswap.equivalence.local_search import LocalSearch
 from oddswap.equivalence.other_items import ALIKE_PART, on_other_items, steps_there
-from oddswap.equivalence.plain import fuss, quiet_key, quietest_first
+from oddswap.equivalence.plain import fuss, quiet_key, quietest_first, sort_of
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
@@ -317,8 +316,3 @@ def with_kit(set_up: SetUp, variant: Variant) -> str:
 def words_of(swap: Swap) -> object:
     """What a client is told of a set-up: two that say the same are one."""
     return set_up_title(swap.set_up, swap.variant), *(s.short() for s in swap.set_up.sources)
-
-
-def sort_of(source: Setting) -> str:
-    """What items have in common that can do the same as a source's."""
-    return source.item.sort if source.item is not None else source.kind
