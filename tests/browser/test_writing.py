@@ -95,7 +95,7 @@ def test_what_is_not_understood_is_asked_once_and_of_two_readings_one_is_picked(
     put.click()
     # Known from now on, in another program too.
     box.fill("latteral rase cable 3x15")
-    expect(app.get_by_text("Lateral raise, cable", exact=True)).to_be_visible()
+    expect(app.get_by_text("Lateral raise, cable, a handle in each hand", exact=True)).to_be_visible()
     box.fill("press 3x8 db")
     expect(app.get_by_text("one of", exact=False)).to_be_visible()
     first = app.get_by_role("status").filter(has_text="for the").inner_text()

@@ -102,23 +102,11 @@ def read_typed_lines(document: TypedIn) -> list[TypedLineView]:
 
 def _view(made: TypedLine, example: bool) -> TypedLineView:
     read = made.written
-    kits = {
-        "dumbbells": "dumbbells",
-        "bar": "bar",
-        "cable": "cable",
-        "machine": "machine",
-        "body": "bodyweight",
-        "belt": "weight on a belt",
-    }
-    titles = [
-        ", ".join(w for w in (r.title, kits.get(r.kit, r.kit), r.attachment, "one side" if r.one_side else "") if w)
-        for r in read.readings
-    ]
     return TypedLineView(
         text=read.text,
         sure=read.sure and made.line is not None,
         unknown=[SpanView(start=u.start, end=u.end, text=u.text, nearest=list(u.nearest)) for u in read.unknown],
-        readings=titles,
+        readings=[r.words for r in read.readings],
         reading=made.reading,
         line=made.line,
         target=muscle_table().groups[made.line.target].name if made.line else "",

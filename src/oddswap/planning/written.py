@@ -21,6 +21,11 @@ class Span:
     nearest: Sequence[str] = ()
 
 
+KIT_WORDS = {"body": "bodyweight", "belt": "weight on a belt", "rails": "bar on rails", "assist": "assisting platform"}
+"""Kit that is called otherwise than its id."""
+HUNG_WORDS = {"handles": "a handle in each hand"}
+
+
 @dataclass(frozen=True)
 class Reading:
     """What the words of a line may mean: a movement in one of its ways, on generic kit, for a muscle."""
@@ -37,6 +42,13 @@ class Reading:
     def title(self) -> str:
         """The lift in words."""
         return movement(self.movement).title(self.variant)
+
+    @property
+    def words(self) -> str:
+        """The lift with its kit, what hangs on a cable, and whether one side works at a time."""
+        held = HUNG_WORDS.get(self.attachment, self.attachment)
+        said = self.title, KIT_WORDS.get(self.kit, self.kit), held, "one side" if self.one_side else ""
+        return ", ".join(word for word in said if word)
 
 
 @dataclass(frozen=True)
