@@ -150,7 +150,7 @@ def on_the_floor(page: Page) -> None:
     page.goto(page.url.split("/clients")[0].rstrip("/") + "/sessions/8/at/1")
     page.get_by_text("Best order").wait_for(timeout=120_000)
     page.get_by_label(re.compile("^in: ")).click()
-    page.get_by_role("option", name="50 min").click()
+    page.get_by_role("option", name="40 min").click()
     page.get_by_text("leave out in this order").wait_for(timeout=60_000)
     page.locator("[aria-busy=false]").wait_for()
 
