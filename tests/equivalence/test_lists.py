@@ -405,3 +405,22 @@ def test_no_short_or_bent_bar_is_taken_on_the_back():
     swaps = find_swaps(line("quads", "squat", on_rails), demo_place("pier-club"), SAME)
     bars = [s.set_up.sources[0].item.id for s in swaps if isinstance((*s.set_up.sources, None)[0], BarbellHold)]
     assert {"bar", "rail"} <= set(bars) <= {"bar", "rail"}
+
+
+BANNED = {
+    "pull_up": ("lats", AssistHold(AssistMachine("a", "platform", [10.0, 20.0]), 10.0), "hanging"),
+    "squat": ("quads", BarbellHold(replace(BAR, rail_deg=90.0), 60.0, carried=True), "standing"),
+    "face_pull": ("rear_delt", SHARED["face_pull"][4], "standing"),
+}
+
+
+@pytest.mark.parametrize("name", BANNED)
+def test_the_prescribed_lift_is_on_no_item_of_a_place_where_the_client_must_not_do_it(name):
+    target, source, stance = BANNED[name]
+    prescription, club = line(target, name, source, stance=stance), demo_place("pier-club")
+    assert name in {s.set_up.movement for s in find_swaps(prescription, club, SAME)}
+    sore = SearchFilters(strains=lambda motion: "sore" if motion.movement.id == name else "")
+    for filters in (sore, SearchFilters(banned=frozenset({name}))):
+        spared = find_swaps(prescription, club, SAME, filters=filters)
+        assert spared
+        assert name not in {s.set_up.movement for s in spared}

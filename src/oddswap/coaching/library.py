@@ -48,8 +48,8 @@ OVERHAND = 60.0
 """Forearm rotation on a straight bar where hands that go free keep their palms together, degrees."""
 COLUMN = CableColumn("column", "column", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
 ASSIST = AssistMachine("assist", "assisting platform", [float(m) for m in range(5, 101, 5)])
-ADDED = {"belt": 10.0, "assist": 20.0}
-"""What is hung from a belt, and what a platform takes off, where nothing is said, kg: own choice."""
+ADDED = {"kg": {"belt": 10.0, "assist": 20.0}, "lb": {"belt": pounds(25), "assist": pounds(45)}}
+"""What is hung from a belt, and what a platform takes off, where nothing is said, kg, in either unit's plates: own choice."""
 BELT = Handle("belt", "belt", "belt")
 BAR = Barbell("bar", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
 BARS = {"kg": BAR, "lb": Barbell("bar", "bar", pounds(45), [PlatePair(pounds(m), 20) for m in (45, 25, 10, 5, 2.5)])}
@@ -195,23 +195,13 @@ def example(
 
     if kit == "body":
         return profile(body, set_up())
-    unit, support = units_shown().mass, kind.support(variant.values)
-    contact = support.contact
-    hands: Literal["one", "both"] = "one" if support.one_side else "both"
-    makers: dict[str, Callable[[float], Setting]] = {
-        "dumbbells": lambda kg: DumbbellHold(kg, "one", held=ON_HIPS) if contact == "hips" else DumbbellHold(kg, hands),
-        "bar": lambda kg: BarbellHold(BARS[unit], kg, carried=contact in ("back", "hips")),
-        "rails": lambda kg: BarbellHold(replace(BARS[unit], rail_deg=90.0), kg, carried=contact in ("back", "hips")),
-        "machine": lambda kg: MachineHold(_machine(kind, variant), kg, hands),
-        "belt": lambda kg: DumbbellHold(kg, "belt"),
-        "assist": lambda kg: AssistHold(ASSIST, kg),
-    }
+    unit = units_shown().mass
+    makers = _makers(kind, variant, unit)
     if kit == "cable":
         placed, part = on_cable(body, kind, variant, set_up, attachment or usual_attachment(kind.id), target)
         makers["cable"] = lambda kg: replace(placed, stack_kg=kg)
         amount = amount * part if amount else amount
-    if amount is None and kit in ADDED:
-        amount = ADDED[kit]
+    amount = ADDED[unit].get(kit) if amount is None else amount
     if kit == "band":
         if amount is not None:
             raise DomainError("amount", amount, "a band has no weight: its strength is found", "Leave the load out")
@@ -226,6 +216,21 @@ def example(
         if error.field != "sources.0":
             raise
         raise DomainError("kit", kit, error.limit, "Take other kit") from None
+
+
+def _makers(kind: Movement, variant: Variant, unit: MassUnit) -> dict[str, Callable[[float], Setting]]:
+    """By kit that is placed nowhere, what makes a source of an amount, kg."""
+    support = kind.support(variant.values)
+    hips, carried = support.contact == "hips", support.contact in ("back", "hips")
+    hands: Literal["one", "both"] = "one" if support.one_side else "both"
+    return {
+        "dumbbells": lambda kg: DumbbellHold(kg, "one", held=ON_HIPS) if hips else DumbbellHold(kg, hands),
+        "bar": lambda kg: BarbellHold(BARS[unit], kg, carried=carried),
+        "rails": lambda kg: BarbellHold(replace(BARS[unit], rail_deg=90.0), kg, carried=carried),
+        "machine": lambda kg: MachineHold(_machine(kind, variant), kg, hands),
+        "belt": lambda kg: DumbbellHold(kg, "belt"),
+        "assist": lambda kg: AssistHold(ASSIST, kg),
+    }
 
 
 def on_cable(
@@ -295,7 +300,6 @@ def _amounts(kit: str, mass_unit: MassUnit) -> tuple[float, ...]:
     if mass_unit == "lb":
         first, last, step = {
             "dumbbells": (5, 130, 5),
-            "assist": (10, 220, 10),
             "bar": (45, 445, 5),
             "rails": (45, 445, 5),
             "machine": (10, 660, 10),
@@ -303,7 +307,6 @@ def _amounts(kit: str, mass_unit: MassUnit) -> tuple[float, ...]:
         return tuple(pounds(m) for m in range(first, last + 1, step))
     steps = {
         "dumbbells": np.arange(2.0, 61, 1),
-        "assist": np.array(ASSIST.masses_kg),
         "bar": np.arange(20.0, 201, 2.5),
         "rails": np.arange(20.0, 201, 2.5),
         "machine": np.arange(5.0, 301, 5),

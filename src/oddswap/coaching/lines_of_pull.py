@@ -157,6 +157,48 @@ def turned(far: Floats) -> Floats:
     return np.asarray(np.select([off < STRAIGHT_DEG, off > 90 - STRAIGHT_DEG], [0.0, SIDE_ON], HALF_TURNED))
 
 
+def ranked_places(
+    kind: Movement,
+    motion: Motion,
+    group: Group,
+    item: KitItem,
+    beside: Sequence[KitItem],
+    attachment: str,
+    together: bool,
+) -> list[tuple[float, Setting]]:
+    """Places of a line of pull that are worth a full look, with their points, in no order; ``together`` asks for both sides at
+    once, all else as in ``even_line`` and ``scores``."""
+    contact, support = motion.support.contact, motion.support
+    least, shared = float(item.amounts()[0]), attachment not in ("", *HELD)
+    seldom = item.stretches or (shared and kind.led == "pull")
+    ranked = list[tuple[float, Setting]]()
+    scene = Scene(
+        motion.body, motion.stance, motion.point(contact), ROOM, [item, *beside], contact=contact, pulled=kind.led == "pull"
+    )
+    for batch in item.placements(scene):
+        far = batch.law.far_end
+        assert far is not None
+        first: Any = batch.setting(0, least)
+        both, held = first.both_sides, first.grip
+        if attachment and (held, both) != HELD.get(attachment, (attachment, True)):
+            continue
+        if (together and not both and not item.stretches) or (support.one_side and both):
+            continue
+        score = scores(kind, motion, group, batch, both, BAR_ASIDE if shared else 0.0)
+        if item.stretches and first.held:
+            aside = np.hypot(far[:, 0], far[:, 1]) if first.anchor == "foot" else 0.0
+            score = np.where(score > 0, score + UNDER_FOOT - FOOT_ASIDE * aside, -1.0)
+        elif item.stretches:
+            score = np.where(score > 0, np.maximum(score - turned(far), 1e-3), -1.0)
+        for i in np.argsort(-score, kind="stable")[: LONG_LOOKED_AT if seldom else LOOKED_AT]:
+            if score[i] > 0:
+                setting: Any = batch.setting(int(i), least)
+                worn = contact not in ("hand", "hips")
+                setting = replace(setting, attachment=Attachment(contact) if worn else Attachment())
+                ranked.append((float(score[i]), setting))
+    return ranked
+
+
 def even_line(
     body: Body,
     kind: Movement,
@@ -192,39 +234,13 @@ def even_line(
     )
     # A limb that the load leads is looked at on the movement's own way, the load in hand or not.
     motion = (set_up() if kind.led else set_up(DumbbellHold(1, "both" if together else "one"))).perform(body)
-    contact = motion.support.contact
-    point = motion.point(contact)
-    least = float(item.amounts()[0])
-    ranked = list[tuple[float, Setting]]()
-    scene = Scene(body, motion.stance, point, ROOM, [item, *beside], contact=contact, pulled=kind.led == "pull")
-    for batch in item.placements(scene):
-        far = batch.law.far_end
-        assert far is not None
-        first: Any = batch.setting(0, least)
-        both, held = first.both_sides, first.grip
-        if attachment and (held, both) != HELD.get(attachment, (attachment, True)):
-            continue
-        if (together and not both and not item.stretches) or (support.one_side and both):
-            continue
-        score = scores(kind, motion, group, batch, both, BAR_ASIDE if shared else 0.0)
-        if item.stretches and first.held:
-            aside = np.hypot(far[:, 0], far[:, 1]) if first.anchor == "foot" else 0.0
-            score = np.where(score > 0, score + UNDER_FOOT - FOOT_ASIDE * aside, -1.0)
-        elif item.stretches:
-            score = np.where(score > 0, np.maximum(score - turned(far), 1e-3), -1.0)
-        seldom = item.stretches or (shared and kind.led == "pull")
-        for i in np.argsort(-score, kind="stable")[: LONG_LOOKED_AT if seldom else LOOKED_AT]:
-            if score[i] > 0:
-                setting: Any = batch.setting(int(i), least)
-                worn = contact not in ("hand", "hips")
-                setting = replace(setting, attachment=Attachment(contact) if worn else Attachment())
-                ranked.append((float(score[i]), setting))
+    ranked = ranked_places(kind, motion, group, item, beside, attachment, together)
     if not ranked:
         raise DomainError("kit", item.kind, f"no place of it loads the {group.name} here", "Take another kit")
     ranked.sort(key=lambda r: -r[0])
     # Limits were looked at in a few poses, and an arm follows the line of pull; of handles the best is shown where none holds,
     # a band is slack where it does not, and for a bar there is a rope.
-    looked = item.stretches or (support.base == "seat" and contact == "hand")
+    looked = item.stretches or (support.base == "seat" and support.contact == "hand")
     held_to = next(
         (s for _, s in ranked if looked and holds(body, set_up(s))),
         None if item.stretches or (shared and looked) else ranked[0][1],

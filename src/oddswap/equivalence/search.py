@@ -135,7 +135,7 @@ class Search:
             DomainError: If nothing can load the target.
         """
         tables = [t for t in self.tables() if self.prescription.line.target in t.rows]
-        rankings = [self.rank_rows(table) for table in tables]
+        rankings = self.rank_tables(tables)
         picks = sorted((p for ranking in rankings for p in self.pick(ranking)), key=lambda p: -p.match)[:LOOKED_AT]
         placed = [p.mechanics.key.led_by(p.example) for p in picks]
         keys = list(dict.fromkeys(placed))
@@ -166,6 +166,22 @@ class Search:
         for keys, at in (([k for k in own if k not in there], self.place), ([k for k in own if k in there - free], bare)):
             if keys:
                 out.append(build_reach_table(body, at, keys))
+        return out
+
+    def rank_tables(self, tables: Sequence[ReachTable]) -> list[Ranking]:
+        """The tables of which something is left; one of the prescription's own ways alone may have none.
+
+        Raises:
+            DomainError: Where none has, though something loads the target.
+        """
+        out, refused = list[Ranking](), list[DomainError]()
+        for table in tables:
+            try:
+                out.append(self.rank_rows(table))
+            except DomainError as error:
+                refused.append(error)
+        if refused and not out:
+            raise refused[0]
         return out
 
     def rank_rows(self, table: ReachTable) -> Ranking:
@@ -306,39 +322,41 @@ class Search:
     def find_on_other_items(self) -> list[Candidate]:
         """A prescription on the place's other items where the table lacks it: with a bar or rope that leads hands, with what
         bears part of the body, or with a load that the body leans under."""
-        line, body = self.prescription.line, self.prescription.body
-        sources = line.set_up.sources
-        leans = follows_load(line.set_up)
-        if len(sources) != 1 or not (sources[0].item and (leans or sources[0].steadies or sources[0].grip != "handle")):
+        set_up, body = self.prescription.line.set_up, self.prescription.body
+        leans = follows_load(set_up)
+        if len(set_up.sources) != 1 or own_variant_key(self.prescription.line, self.place) is None or self.filters.one_side:
             return []
-        if own_variant_key(line, self.place) is None or self.filters.one_side:
+        (first,) = set_up.sources
+        own = mechanics_of(body, set_up)
+        if first.item is None or not (leans or first.steadies or first.grip != "handle") or self.filters.rejects(own):
             return []
-        starts, borne = list[list[Candidate]](), list[Candidate]()
+        out, starts = list[Candidate | None](), list[list[Candidate]]()
         for item in self.place.kit:
-            if item.kind != sources[0].item.kind or sources[0].is_from(item):
+            moved = None if item.kind != first.item.kind or first.is_from(item) else first.with_item(item)
+            if moved is None or not moved.can_be_held(self.place.kit, set_up.support.contact):
                 continue
-            moved, amounts = sources[0].with_item(item), item.amounts()
-            if moved is None or not moved.can_be_held(self.place.kit, line.set_up.support.contact):
-                continue
-            if leans and not moved.steadies:
-                carried = self.carry(line.set_up.with_source(0, moved), amounts)
-                borne += [carried] if carried is not None and item.serves(carried.mechanics.bearing) else []
-                continue
+            amounts = item.amounts()
             if moved.steadies:
                 near = amounts[np.argsort(np.abs(amounts - moved.amount))[:NEAR]]
-                set_ups = [line.set_up.with_source(0, moved.with_amount(float(a))) for a in near]
-                borne += [c for s in set_ups if (c := self.at_amount(s, amounts)) is not None]
-                continue
-            moved = moved.with_amount(float(amounts[0]))
-            try:
-                mechanics = placed_mechanics(body, line.set_up.with_source(0, moved))
-            except DomainError:
-                continue
-            if not self.filters.rejects(mechanics):
-                found = self.local_search.evaluate_settings(mechanics, [moved], amounts)
-                starts.append(found or self.local_search.step_aside(mechanics, moved, amounts))
+                out += [self.at_amount(set_up.with_source(0, moved.with_amount(float(a))), amounts) for a in near]
+            elif item.searched and item.serves(own.bearing):
+                there = set_up.with_source(0, moved.with_amount(float(amounts[0])))
+                if leans:
+                    out.append(self.carry(there, amounts))
+                else:
+                    starts.append(self.placed(there, amounts))
         starts = sorted((s for s in starts if s), key=lambda s: -s[0].match)
-        return borne + (self.refine(starts[:MOVED], steps=FEW_STEPS) if starts else [])
+        return [c for c in out if c is not None] + (self.refine(starts[:MOVED], steps=FEW_STEPS) if starts else [])
+
+    def placed(self, set_up: SetUp, amounts: Floats) -> list[Candidate]:
+        """A set-up on the way that its load leads, or a step or two from where it breaks a limit; empty where it cannot be."""
+        try:
+            mechanics = placed_mechanics(self.prescription.body, set_up)
+        except DomainError:
+            return []
+        source = set_up.sources[0]
+        found = self.local_search.evaluate_settings(mechanics, [source], amounts)
+        return found or self.local_search.step_aside(mechanics, source, amounts)
 
     def pair(self, found: Sequence[Candidate], ranking: Ranking) -> list[Candidate]:
         """Two sources at once, where that beats one."""

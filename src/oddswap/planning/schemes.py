@@ -66,11 +66,8 @@ def with_figure(made: Written, tree: Tree[Token]) -> Written:
             fields = {"reps": (int(n[0]), int(n[-1]))}
         case "sets_only":
             fields = {"sets": int(n[0])}
-        case "load":
-            fields = {"load": n[0], "load_unit": _unit(text), "less": text.lstrip("@ ")[0] in "-−"}
-            fields["load_at"] = Span(tree.meta.start_pos, tree.meta.end_pos, text)
-        case "pair":
-            fields = {"load": n[1], "load_unit": _unit(text), "pieces": int(n[0])}
+        case "load" | "pair" as sort:
+            fields = _load(text, Span(tree.meta.start_pos, tree.meta.end_pos, text), sort == "pair")
         case "bodyweight":
             fields = {"load": 0.0, "load_unit": ""}
         case "rir":
@@ -96,9 +93,11 @@ def with_figure(made: Written, tree: Tree[Token]) -> Written:
     return replace(made, **fields)  # type: ignore[arg-type]
 
 
-def _unit(text: str) -> str:
-    """Unit of a load as written."""
-    return "lb" if re.search(r"lb|pound", text, re.I) else "kg"
+def _load(text: str, at: Span, counted: bool) -> dict[str, object]:
+    """A load, ``counted`` in weights as in ``2x24kg`` or not, and where it is written."""
+    *pieces, load = _numbers(text)
+    fields: dict[str, object] = {"load": load, "load_unit": "lb" if re.search(r"lb|pound", text, re.I) else "kg", "load_at": at}
+    return fields | ({"pieces": int(pieces[0])} if counted else {"less": text.lstrip("@ ")[0] in "-−"})
 
 
 def _method(text: str) -> str:

@@ -277,8 +277,12 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
         out.append(Reading(kind.id, way, kit, target, one_side, hung))
         if said.heavy is None and not wanted and kit == "dumbbells" and "bar" in kits:
             out.append(replace(out[-1], kit="bar"))
-    # A bar is held where it clears thighs and trunk, if the lift has a way in which it does.
-    out.sort(key=lambda r: "bar" in (r.kit, r.attachment) and not bar_clears(kind, r.variant))
+    return _distinct(_likeliest_first(kind, lift, said, out))
+
+
+def _likeliest_first(kind: Movement, lift: Lift, said: _Said, found: list[Reading]) -> list[Reading]:
+    """Readings by what their load says of the kit; a bar is held where it clears thighs and trunk, if a way has it do so."""
+    out = sorted(found, key=lambda r: "bar" in (r.kit, r.attachment) and not bar_clears(kind, r.variant))
     if said.heavy:
         out.sort(key=lambda r: r.kit == "dumbbells")
     if said.loaded and not lift.kit:
@@ -286,7 +290,7 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
     if said.heavy is None and out and out[0].kit == "dumbbells":
         first = out[0]
         out.sort(key=lambda r: r is not first and r.kit != "bar")
-    return _distinct(out)
+    return out
 
 
 def _kit_wanted(said: _Said, lift: Lift, kits: Sequence[str]) -> str:

@@ -118,6 +118,9 @@
     ]);
     return outline(view, circles, place, scale);
   }
+  /** Radius of a dumbbell's heads, m. */
+  const headSize = (p: Profile['pulls'][number]) =>
+    0.032 + 0.0011 * Math.min(45, Number(p.prop['mass_kg']));
   const dumbbells = $derived(
     profile.pulls
       .filter((p) => p.prop['kind'] === 'dumbbell')
@@ -127,8 +130,7 @@
           const hand = profile.positions_m[`${s} grip`]?.[pose];
           if (!thumb || !hand) return [];
           const axis = add(thumb, hand, -1).map((v) => v * 10);
-          const r = 0.032 + 0.0011 * Math.min(45, Number(p.prop['mass_kg']));
-          return [{ axis, hand, r }];
+          return [{ axis, hand, r: headSize(p) }];
         }),
       ),
   );
@@ -139,8 +141,7 @@
       .filter((p) => p.prop['kind'] === 'hung')
       .map((p) => {
         const hips = p.at_m[pose] ?? [0, 0, 0];
-        const r = 0.032 + 0.0011 * Math.min(45, Number(p.prop['mass_kg']));
-        return { hips, weight: { axis: [0, 1, 0], hand: add(hips, [0.06, 0, -HUNG_M]), r } };
+        return { hips, weight: { axis: [0, 1, 0], hand: add(hips, [0.06, 0, -HUNG_M]), r: headSize(p) } };
       }),
   );
   const weights = $derived([...dumbbells, ...hung.map((h) => h.weight)]);
