@@ -119,8 +119,7 @@
     return outline(view, circles, place, scale);
   }
   /** Radius of a dumbbell's heads, m. */
-  const headSize = (p: Profile['pulls'][number]) =>
-    0.032 + 0.0011 * Math.min(45, Number(p.prop['mass_kg']));
+  const headSize = (p: Profile['pulls'][number]) => 0.032 + 0.0011 * Math.min(45, Number(p.prop['mass_kg']));
   const dumbbells = $derived(
     profile.pulls
       .filter((p) => p.prop['kind'] === 'dumbbell')
