@@ -28,39 +28,46 @@ PATIENCE = 12
 
 
 class Solution(NamedTuple):
-    """Activations, (muscle, pose), and whether each pose was solved to ``TOLERANCE``, (pose,)."""
+    """Activations, (muscle, pose), the balance's multipliers, (row, pose), and whether a pose was solved to ``TOLERANCE``."""
 
     activation: Floats
+    multiplier: Floats
     settled: Bools
 
 
-def bounded_quadratic(rows: Floats, right: Floats, weights: Floats) -> Solution:
+def bounded_quadratic(rows: Floats, right: Floats, weights: Floats, near: Floats | None = None) -> Solution:
     """Activations that minimise ``1/2 sum w a^2 + 1/2 |right - rows a|^2`` with 0 <= a <= 1.
 
     Args:
         rows: Moment of each muscle at full activation over the reserve's scale, (row, muscle, pose).
         right: Moment that must be given over the reserve's scale, (row, pose).
         weights: Cost of each muscle, above zero, (muscle, pose) or (muscle, 1).
+        near: Multipliers to begin at, (row, pose), as those of costs a little different: fewer steps to the same end.
 
     Returns:
         Activations, and the poses at which they are the optimum; at the others the last iterate stands.
     """
     weights = np.broadcast_to(weights, rows.shape[1:])
-    parts = in_parts(lambda where: _solve(rows[..., where], right[:, where], weights[:, where]), right.shape[1])
+
+    def part(where: slice) -> Solution:
+        return _solve(rows[..., where], right[:, where], weights[:, where], near if near is None else near[:, where])
+
+    parts = in_parts(part, right.shape[1])
     if len(parts) == 1:
         return parts[0]
-    return Solution(np.concatenate([p.activation for p in parts], axis=-1), np.concatenate([p.settled for p in parts]))
+    return Solution(*(np.concatenate(column, axis=-1) for column in zip(*parts, strict=True)))
 
 
-def _solve(rows: Floats, right: Floats, weights: Floats) -> Solution:
+def _solve(rows: Floats, right: Floats, weights: Floats, multiplier: Floats | None) -> Solution:
     # With a' = sqrt(w) a the cost has no weights: the bounds become 0 and sqrt(w).
     most = np.sqrt(weights)
     rows = rows / most
-    out, settled = np.zeros(rows.shape[1:]), np.ones(rows.shape[2], bool)
+    out, ends, settled = np.zeros(rows.shape[1:]), np.zeros(right.shape), np.ones(rows.shape[2], bool)
     left = np.arange(rows.shape[2])
     scale = 1 + np.abs(right).max(axis=0)
-    # Muscles that pull the wanted way carry at first.
-    multiplier = _cholesky_solve(_hessian(rows, _transposed(rows, right) > 0), right)
+    if multiplier is None:
+        # Muscles that pull the wanted way carry at first.
+        multiplier = _cholesky_solve(_hessian(rows, _transposed(rows, right) > 0), right)
     wanted = _transposed(rows, multiplier)
     share, gradient = _gradient(rows, right, most, multiplier, wanted)
     careful = np.zeros(len(left), bool)
@@ -74,9 +81,9 @@ def _solve(rows: Floats, right: Floats, weights: Floats) -> Solution:
         done = size < TOLERANCE * scale
         # Copying the rest costs as much as a step, so settled poses are dropped when they are many.
         if done.mean() > 0.3:
-            out[:, left[done]] = share[:, done] / most[:, done]
+            out[:, left[done]], ends[:, left[done]] = share[:, done] / most[:, done], multiplier[:, done]
             if done.all():
-                return Solution(out, settled)
+                return Solution(out, ends, settled)
             keep = ~done
             left, scale, size, careful = left[keep], scale[keep], size[keep], careful[keep]
             rows, right, most, multiplier, wanted, share, gradient = (
@@ -97,9 +104,9 @@ def _solve(rows: Floats, right: Floats, weights: Floats) -> Solution:
             wanted[:, poor] = at + length * change[:, poor]
             again = _gradient(rows[..., poor], right[:, poor], most[:, poor], multiplier[:, poor], wanted[:, poor])
             share[:, poor], gradient[:, poor] = again
-    out[:, left] = share / most
+    out[:, left], ends[:, left] = share / most, multiplier
     settled[left] = np.abs(gradient).max(axis=0) < TOLERANCE * scale
-    return Solution(out, settled)
+    return Solution(out, ends, settled)
 
 
 def _gradient(rows: Floats, right: Floats, most: Floats, multiplier: Floats, wanted: Floats) -> tuple[Floats, Floats]:
@@ -295,14 +302,14 @@ def _share(
                 row += moment * mixing[a, k]
     right = np.einsum("akp,ap->kp", mixing, demand.T)
     weights = (region.strongest / region.strongest.mean() * region.cost)[:, None]
-    activation, settled = bounded_quadratic(rows, right, weights)
+    activation, multiplier, settled = bounded_quadratic(rows, right, weights)
     if power == 3:
         # a^3 as a^2 with each muscle's cost times its own activation, repeated until it settles.
         for _ in range(8):
             weighed = weights * np.maximum(activation, 0.02)
-            again = np.maximum(bounded_quadratic(rows, right, weighed).activation, 1e-9)
-            activation = np.sqrt(np.maximum(activation, 1e-9) * again)
-        activation, settled = bounded_quadratic(rows, right, weights * np.maximum(activation, 0.02))
+            again, multiplier, _ = bounded_quadratic(rows, right, weighed, multiplier)
+            activation = np.sqrt(np.maximum(activation, 1e-9) * np.maximum(again, 1e-9))
+        activation, _, settled = bounded_quadratic(rows, right, weights * np.maximum(activation, 0.02), multiplier)
     force = activation * capacity
     given = np.stack([(force * arm).sum(axis=0) for arm in moment_arm], axis=-1)
     return Shares(activation.T, force.T, demand - given, demand, settled)
