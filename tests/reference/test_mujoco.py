@@ -12,9 +12,10 @@ from oddswap.exercises import movement
 from oddswap.mechanics.arm import path_from_coordinates, turn, unit
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.motion import Motion
-from oddswap.mechanics.movement import Path, Sides
-from oddswap.mechanics.performing import pose_body
+from oddswap.mechanics.movement import Path
+from oddswap.mechanics.performing import as_motion, with_muscles
 from oddswap.mechanics.push import Push
+from oddswap.mechanics.skeleton import Built, build
 from oddswap.mechanics.stance import Stance
 
 pytestmark = pytest.mark.reference
@@ -28,7 +29,8 @@ def random_motion(body: Body, seed: int, recline: float) -> Motion:
     span = np.radians([[-60, 120], [5, 160], [-70, 70], [5, 135], [-80, 80]])
     coords = rng.uniform(*span.T, (POSES, 5))
     path = Path(np.linspace(0, 1, POSES), arm=path_from_coordinates(coords))
-    return pose_body(body, movement("curl"), {}, Stance("bench", recline), path, False, Sides())
+    built = Built(movement("curl"), path, Stance("bench", recline), {})
+    return with_muscles([as_motion(body, built, build(body, built))])[0]
 
 
 def model(body: Body, motion: Motion, pulley: np.ndarray, dumbbell: float, stiffness: float) -> mujoco.MjModel:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Generator, Sequence
 from dataclasses import dataclass, fields, replace
 from functools import cached_property
 from typing import Any
@@ -10,8 +10,9 @@ from typing import Any
 import numpy as np
 
 from oddswap.errors import DomainError
-from oddswap.mechanics.arm import Arm, ArmPath, cross
-from oddswap.mechanics.body import GRAVITY, Body, within_ranges
+from oddswap.mechanics.arm import Arm, ArmPath
+from oddswap.mechanics.balance import Loads, solve_balance
+from oddswap.mechanics.body import Body, within_ranges
 from oddswap.mechanics.leading import Following, Lead, lead_arm
 from oddswap.mechanics.leg import COORDINATES as LEG_COORDINATES
 from oddswap.mechanics.leg import within_leg_ranges
@@ -19,8 +20,7 @@ from oddswap.mechanics.motion import SCAPULA_RADIUS, Motion
 from oddswap.mechanics.movement import BOTH_SIDES, Movement, Path, Sides
 from oddswap.mechanics.muscle_regions import MuscleState
 from oddswap.mechanics.muscles import muscle_table
-from oddswap.mechanics.push import Push
-from oddswap.mechanics.skeleton import Built, Skeleton, build, build_many
+from oddswap.mechanics.skeleton import Built, Skeleton, build_many
 from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.types import Floats
 
@@ -29,11 +29,6 @@ POSES = 31
 
 LEAST_RANGE = 0.1
 """Least part of the whole way that a repetition goes over."""
-LOOKED, STEPS, SETTLED = 9, 60, 1e-10
-"""Angles looked at first, most steps to a balance, and what counts as reached, radians, m or N·m."""
-
-Loads = Callable[[Motion], Sequence[Push]]
-"""The loads on a body at given poses; what is solved for balance depends on them."""
 
 
 @dataclass(frozen=True)
@@ -91,12 +86,9 @@ def perform(body: Body, wanted: Performance, poses: int = POSES, muscles: bool =
 def perform_many(body: Body, wanted: Sequence[Performance], poses: int = POSES) -> list[Motion | DomainError]:
     """Motions without their muscles, bodies that rest alike posed together; an error in place of what cannot be."""
     # Loads that lead an arm another way leave the rest of the body where it is: it is placed once for all of them.
-    ways: dict[object, Built | DomainError] = {}
-    found: list[Any] = []
-    for w in wanted:
-        if w.likeness not in ways:
-            ways[w.likeness] = _whole_way(body, w, poses)
-        found.append(ways[w.likeness])
+    distinct = {w.likeness: w for w in wanted}
+    ways = dict(zip(distinct, _in_step(body, [_whole_way(body, w, poses) for w in distinct.values()]), strict=True))
+    found: list[Any] = [ways[w.likeness] for w in wanted]
     led = [i for i, w in enumerate(wanted) if w.is_led and isinstance(found[i], Built) and found[i].path.arm is not None]
     bare = {id(found[i]): found[i] for i in led}
     arms = dict(zip(bare, (skeleton.arm for skeleton in build_many(body, list(bare.values()))), strict=True))
@@ -106,7 +98,7 @@ def perform_many(body: Body, wanted: Sequence[Performance], poses: int = POSES) 
     for i in there:
         found[i] = replace(found[i], path=_cut(found[i].path, poses))
     for i, skeleton in zip(there, build_many(body, [found[i] for i in there]), strict=True):
-        motion = _motion(body, found[i], skeleton, wanted[i].pad)
+        motion = as_motion(body, found[i], skeleton, wanted[i].pad)
         try:
             check_ranges(motion)
             found[i] = motion
@@ -115,7 +107,28 @@ def perform_many(body: Body, wanted: Sequence[Performance], poses: int = POSES) 
     return found
 
 
-def _whole_way(body: Body, wanted: Performance, poses: int) -> Built | DomainError:
+def _in_step(body: Body, works: Sequence[Generator[Built, Motion, Built | DomainError]]) -> list[Built | DomainError]:
+    """What generators come to that ask for bodies to be placed: all that are asked for at a time are placed together."""
+    ends: dict[int, Built | DomainError] = {}
+    asked: dict[int, Built] = {}
+
+    def go_on(i: int, motion: Motion | None) -> None:
+        try:
+            asked[i] = works[i].send(motion)  # type: ignore[arg-type]
+        except StopIteration as end:
+            ends[i] = end.value
+
+    for i in range(len(works)):
+        go_on(i, None)
+    while asked:
+        answered = list(asked.items())
+        asked.clear()
+        for (i, built), skeleton in zip(answered, build_many(body, [built for _, built in answered]), strict=True):
+            go_on(i, as_motion(body, built, skeleton))
+    return [ends[i] for i in range(len(works))]
+
+
+def _whole_way(body: Body, wanted: Performance, poses: int) -> Generator[Built, Motion, Built | DomainError]:
     """The body's path over the whole way, and then over the part that is done where that is less."""
     try:
         complete = wanted.movement.complete(wanted.values)
@@ -126,13 +139,12 @@ def _whole_way(body: Body, wanted: Performance, poses: int) -> Built | DomainErr
         part = np.linspace(0.0, 1.0, poses)
         # A part of the way is cut out of the whole, which says where an arm hangs and how far apart hands hold a bar.
         way = part if (first, last) == (0.0, 1.0) else np.concatenate([part, first + (last - first) * part])
-        free = np.zeros(len(way))
+        free, bare = np.zeros(len(way)), Built(wanted.movement, Path(way), wanted.stance, complete, wanted.sides)
         if wanted.movement.support(complete).balance is not None:
-            free = solve_balance(body, wanted.movement, complete, wanted.stance, way, wanted.sides, wanted.loads)
-        path = wanted.movement.path(complete, way, free, body)
+            free = yield from solve_balance(body, bare, way, wanted.loads)
+        return replace(bare, path=wanted.movement.path(complete, way, free, body))
     except DomainError as error:
         return error
-    return Built(wanted.movement, path, wanted.stance, complete, wanted.sides)
 
 
 def _led(body: Body, wanted: Performance, built: Built, poses: int, bare: Arm) -> Built:
@@ -167,24 +179,8 @@ def last_poses(path: Path, count: int) -> Path:
     return Path(**{f.name: cut(getattr(path, f.name)) for f in fields(Path)})
 
 
-def pose_body(
-    body: Body,
-    movement: Movement,
-    values: dict[str, float],
-    stance: Stance,
-    path: Path,
-    pad: bool,
-    sides: Sides,
-    muscles: bool = True,
-) -> Motion:
-    """The body along a path, (pose,), without a look at joint ranges; angles in degrees in ``values``, radians in ``path``."""
-    built = Built(movement, path, stance, values, sides)
-    motion = _motion(body, built, build(body, built), pad)
-    return with_muscles([motion])[0] if muscles else motion
-
-
-def _motion(body: Body, built: Built, skeleton: Skeleton, pad: bool) -> Motion:
-    """A body that is placed, as a motion without its muscles."""
+def as_motion(body: Body, built: Built, skeleton: Skeleton, pad: bool = False) -> Motion:
+    """A body that is placed, as a motion without its muscles and without a look at joint ranges; ``pad`` carries an arm."""
     path, stance, movement, values = built.path, built.stance, built.movement, dict(built.values)
     count = len(path.part)
     coords: dict[str, Floats] = {}
@@ -272,86 +268,3 @@ def check_ranges(motion: Motion) -> None:
             worst = LEG_COORDINATES[int(off.argmax())]
             limit = f"every pose must lie within the joint ranges; {worst} is {off.max():.0f}° over"
             raise DomainError("parameters", given, limit, way)
-
-
-def solve_balance(
-    body: Body, movement: Movement, values: dict[str, float], stance: Stance, part: Floats, sides: Sides, loads: Loads | None
-) -> Floats:
-    """The free angle of every pose, radians, (pose,): by secants within the bracket where what must vanish changes sign.
-
-    Raises:
-        DomainError: Where no angle within the bracket balances the body.
-    """
-    support = movement.support(values)
-    law = support.balance
-    assert law is not None
-
-    def left_over(part: Floats, free: Floats) -> Floats:
-        motion = pose_body(body, movement, values, stance, movement.path(values, part, free, body), False, sides, muscles=False)
-        if law.held == "hands":
-            return np.asarray(motion.arm.grip[:, 2] - support.hand_cm / 100)
-        at = motion.skeleton
-        pull = np.zeros_like(at.centres)
-        pull[..., 2] = -GRAVITY * at.masses
-        middle = (motion.arm.grip if support.base == "hands" else motion.foot) * np.array([1.0, 0.0, 1.0])
-        about = cross(at.centres - middle[:, None], pull).sum(axis=1)[:, 1]
-        for push in loads(motion) if loads else ():
-            force, turning = push.total()
-            about = about + (turning - cross(middle, force))[..., 1]
-        return np.asarray(about)
-
-    given = {k: round(v, 1) for k, v in values.items()}
-    # A look at a few angles at once narrows the bracket before it is closed step by step.
-    angles, rows = np.linspace(law.low, law.high, LOOKED), np.arange(len(part))
-    every = left_over(np.tile(part, LOOKED), np.repeat(angles, len(part))).reshape(LOOKED, -1)
-    turns = every[:-1] * every[1:] <= 0
-    if not turns.any(axis=0).all():
-        where = part[np.argmin(turns.any(axis=0))]
-        raise DomainError(
-            "parameters",
-            given,
-            f"the body must find its balance; {where:.0%} of the way it cannot",
-            "Take less load, stand nearer, or change depth or stance",
-        )
-    at = turns.argmax(axis=0)
-    low, high, rises = angles[at], angles[at + 1], every[at, rows] < 0
-    # A cubic through the four angles about the change of sign comes within a thousandth of a radian; secants from there,
-    # kept within the bracket, need some three steps where false position from its ends takes six.
-    first = np.clip(at - 1, 0, LOOKED - 4)
-    angle, slope = cubic_root(angles[first], angles[1] - angles[0], every[first + np.arange(4)[:, None], rows], low, high)
-    before = np.full((2, len(part)), np.nan)
-    for _ in range(STEPS):
-        value = left_over(part, angle)
-        low, high = np.where((value < 0) == rises, angle, low), np.where((value < 0) == rises, high, angle)
-        turned = angle - before[0]
-        if np.abs(value).max() < SETTLED or np.abs(turned).max() < SETTLED or (high - low).max() < SETTLED:
-            return np.asarray(angle)
-        with np.errstate(invalid="ignore", divide="ignore"):
-            slope = np.where(np.abs(turned) > SETTLED, (value - before[1]) / turned, slope)
-            wanted = angle - value / slope
-        before = np.stack([angle, value])
-        angle = np.where((wanted >= low) & (wanted <= high), wanted, (low + high) / 2)
-    raise DomainError(
-        "parameters", given, f"the body's balance must settle within {STEPS} steps", "Take less load, or another depth"
-    )
-
-
-def cubic_root(start: Floats, apart: float, values: Floats, low: Floats, high: Floats) -> tuple[Floats, Floats]:
-    """Where cubics through four equally spaced values vanish within a bracket, and their slopes there, (pose,) each.
-
-    Args:
-        start: Where the first value is, radians, (pose,).
-        apart: Distance of the values, radians.
-        values: (4, pose).
-        low: Ends of the bracket, radians, (pose,).
-        high: The same.
-    """
-    d1, d2, d3 = values[1] - values[0], values[2] - 2 * values[1] + values[0], np.diff(values, 3, axis=0)[0]
-    c1, c2, c3 = d1 - d2 / 2 + d3 / 3, d2 / 2 - d3 / 2, d3 / 6  # Newton's form, expanded
-    least, most = (low - start) / apart, (high - start) / apart
-    x = (least + most) / 2
-    for _ in range(4):
-        slope = c1 + x * (2 * c2 + 3 * c3 * x)
-        value = values[0] + x * (c1 + x * (c2 + x * c3))
-        x = np.clip(x - value / np.where(slope == 0, 1.0, slope), least, most)
-    return start + x * apart, (c1 + x * (2 * c2 + 3 * c3 * x)) / apart
