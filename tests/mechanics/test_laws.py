@@ -306,7 +306,7 @@ def test_a_sharing_that_ran_out_of_steps_says_so(body, monkeypatch):
 
 
 def test_a_balance_that_is_not_found_is_an_error_not_a_pose(body, monkeypatch):
-    monkeypatch.setattr("oddswap.mechanics.performing.STEPS", 1)
+    monkeypatch.setattr("oddswap.mechanics.balance.STEPS", 1)
     with pytest.raises(DomainError, match="balance must settle"):
         perform(body, Performance(movement("squat"), {}, Stance()))
 

@@ -120,13 +120,18 @@ def _in_a_row(paths: Sequence[Path]) -> Path:
         values = [getattr(one, name) for one in of]
         if values[0] is None:
             return None
-        rows = (np.broadcast_to(v, (n, *np.shape(v)[1:])) for v, n in zip(values, counts, strict=True))
-        return np.concatenate(list(rows))
+        return np.concatenate([_row_a_pose(v, n) for v, n in zip(values, counts, strict=True)])
 
     arms = [p.arm for p in paths]
     arm = None if arms[0] is None else ArmPath(**{f.name: joined(f.name, arms) for f in fields(ArmPath)})  # type: ignore[arg-type]
     rest = {f.name: joined(f.name, paths) for f in fields(Path) if f.name not in ("arm", "hold")}
     return Path(arm=arm, hold=paths[0].hold, **rest)  # type: ignore[arg-type]
+
+
+def _row_a_pose(values: Floats | float, poses: int) -> Floats:
+    if isinstance(values, np.ndarray) and values.ndim and len(values) == poses:
+        return values
+    return np.broadcast_to(values, (poses, *np.shape(values)[1:]))
 
 
 def build(body: Body, built: Built) -> Skeleton:
