@@ -26,10 +26,9 @@ from oddswap.equivalence.variant_list import list_variant_keys
 from oddswap.equivalence.variants import variants_at
 from oddswap.errors import DomainError
 from oddswap.mechanics.arm import dot
-from oddswap.mechanics.body import Body
 from oddswap.store.demo import document
+from offered import BODIES
 
-BODIES = (Body(1.62, 58, "female"), Body(1.75, 75, "male"), Body(1.91, 96, "male"))
 BAR = Barbell("bar", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
 COLUMN = CableColumn("ours", "tower", 23, 10, 230, 1, 120, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
 ON_FEET = [
@@ -220,7 +219,7 @@ def test_every_path_holds_the_same_limits(set_up, room, words):
     with pytest.raises(DomainError, match=words):
         check_set_up(set_up, set_up.perform(body), at.room.ceiling, at.farthest)
     known = {
-        "pushdown": SetUp("pushdown", [CablePull(COLUMN, 20, 45.0, 0.0, 15.0, "bar")]),
+        "pushdown": SetUp("pushdown", [CablePull(COLUMN, 20, 50.0, 0.0, 15.0, "bar")]),
         "press": SetUp("press", [DumbbellHold(8)], {}, "bench", 0),
         "squat": SetUp("squat", [DumbbellHold(8)], {"hold": 1.0}),
     }

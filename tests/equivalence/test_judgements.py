@@ -322,7 +322,7 @@ JUDGEMENTS = [
     ),
 ]
 
-BODY = Body(1.75, 75, "male")
+BODY = Body(1.80, 82, "male")
 
 
 LOADED = [j for j in JUDGEMENTS if j.set_up.sources]

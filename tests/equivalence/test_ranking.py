@@ -19,7 +19,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
 from oddswap.store.demo import document
 
-BODY = Body(1.75, 75, "male")
+BODY = Body(1.80, 82, "male")
 SAME = lens_by_id("same_profile")
 LINES = [
     PrescribedLine("biceps", SetUp("curl", [DumbbellHold(10)]), 3, 8, 10, 1),

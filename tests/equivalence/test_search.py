@@ -36,7 +36,7 @@ from oddswap.mechanics.limits import Posture, base_hold
 from oddswap.store.demo import document
 
 SAME = lens_by_id("same_profile")
-BODY = Body(1.72, 74, "male")
+BODY = Body(1.80, 82, "male")
 
 
 def place(name):

@@ -22,6 +22,7 @@ from oddswap.equipment.machine import Machine
 from oddswap.equivalence import index as table_module
 from oddswap.equivalence.index import build_reach_table, clear_reach_tables, use_disk_cache
 from oddswap.equivalence.index_entry import IndexEntry, Rows
+from oddswap.equivalence.variant_list import list_variant_keys
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
 from oddswap.quantities import Units
@@ -34,6 +35,11 @@ BODY = Body(1.68, 63, "female")
 @pytest.fixture
 def garage():
     return PlaceDoc.model_validate_json(document("place-tallow-garage")).place()
+
+
+def table(room, body=BODY):
+    """A reach table of every eighth variant: how it is kept does not depend on how many there are."""
+    return build_reach_table(body, room, list_variant_keys(room)[::8])
 
 
 @pytest.fixture
@@ -72,30 +78,30 @@ def same(one, other):
 
 
 def test_a_table_from_the_disk_cache_is_the_one_that_was_computed(disk_cache, garage, monkeypatch):
-    fresh = build_reach_table(BODY, garage)
+    fresh = table(garage)
     clear_reach_tables()
     computed = counted(monkeypatch)
-    same(build_reach_table(BODY, garage), fresh)
+    same(table(garage), fresh)
     assert computed == []
     clear_reach_tables()
     changed = [replace(k, most_kg=k.most_kg + 10) if k.kind == "cable_column" else k for k in garage.kit]
-    build_reach_table(BODY, replace(garage, kit=changed))
+    table(replace(garage, kit=changed))
     assert computed == [k.id for k in changed if k.kind == "cable_column"]
-    build_reach_table(Body(1.69, 63, "female"), garage)
+    table(garage, Body(1.69, 63, "female"))
     assert len(computed) > len(garage.kit) / 2
 
 
 def test_what_another_version_computed_is_not_used(disk_cache, garage, monkeypatch):
-    build_reach_table(BODY, garage)
+    table(garage)
     clear_reach_tables()
     computed = counted(monkeypatch)
     disk_cache.version = "other rules"
-    build_reach_table(BODY, garage)
+    table(garage)
     assert None in computed
 
 
 def test_spoilt_parts_are_computed_anew(disk_cache, garage, monkeypatch):
-    fresh = build_reach_table(BODY, garage)
+    fresh = table(garage)
     parts = disk_cache.parts
     with disk_cache.database.connection_context():
         for i, row in enumerate(parts.select()):
@@ -103,7 +109,7 @@ def test_spoilt_parts_are_computed_anew(disk_cache, garage, monkeypatch):
             parts.update(data=spoilt).where(parts.name == row.name).execute()
     clear_reach_tables()
     computed = counted(monkeypatch)
-    same(build_reach_table(BODY, garage), fresh)
+    same(table(garage), fresh)
     assert None in computed
     with pytest.raises(ValueError, match="no entry of a reach table"):
         IndexEntry.unpack(b"nothing")
@@ -137,7 +143,7 @@ def test_work_goes_on_where_the_disk_cache_cannot_be_used(tmp_path, garage, capl
     use_disk_cache(DiskCache(tmp_path / "broken.reach", "rules"))
     clear_reach_tables()
     try:
-        assert build_reach_table(BODY, garage).count > 0
+        assert table(garage).count > 0
     finally:
         use_disk_cache(None)
         clear_reach_tables()
@@ -154,7 +160,7 @@ def kept(tmp_path):
 
 
 @pytest.fixture
-def searches(kept, disk_cache, monkeypatch):
+def searches(kept, monkeypatch):
     """Lines that are searched from here on, matches kept on disk."""
     lines, plain = [], matching.find_swaps
 
