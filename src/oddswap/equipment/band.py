@@ -234,6 +234,11 @@ class BandPull(Setting):
         return self.anchor != "point"
 
     @property
+    def stretches(self) -> bool:
+        """See ``Setting``."""
+        return True
+
+    @property
     def use_label(self) -> str:
         """Under a foot or around the feet, or at an anchor; folded or not, wrapped or not."""
         return f"{self.anchor}{', folded' if self.doubled else ''}{', wrapped' if self.choke_cm else ''}"

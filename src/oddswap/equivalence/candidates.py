@@ -30,7 +30,16 @@ from oddswap.mechanics.types import Floats
 
 
 class GivesOutError(DomainError):
-    """What is asked for ends on the client's own body, whichever item of kit the load comes from."""
+    """What is asked for ends on the client's own body, whichever item of kit the load comes from.
+
+    Args:
+        where: What it asks too much of.
+        asked: Times what lasts as long as the prescribed set that it asks there.
+    """
+
+    def __init__(self, movement: str, where: str, asked: float) -> None:
+        super().__init__("sources.0", movement, f"it asks more of the {where} than the prescribed set", "Take another")
+        self.asked = asked
 
 
 @dataclass(frozen=True, eq=False)
@@ -68,7 +77,9 @@ class Swap:
         variant: The movement's variant.
         pinned: Whether the coach wants it first.
         existing: Amounts there are of its first source, ascending, (amount,).
+        limited_by: What held its load back; empty for nothing.
         complaint: What the client told of this lift; None for nothing.
+        asked: Times what lasts as long as the prescribed set that it asked for before its load was held back.
     """
 
     set_up: SetUp
@@ -81,6 +92,7 @@ class Swap:
     existing: Floats = field(default_factory=lambda: np.zeros(1))
     limited_by: str = ""
     complaint: Complaint | None = None
+    asked: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -119,7 +131,7 @@ class Answerer:
             set_up = set_up.with_amount(load.amount)
             mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
         # The profile comes first, since it names the field of a limit that is broken.
-        curves, effort, limited_by = self._hold_back(set_up, mechanics, existing, used)
+        curves, effort, limited_by, asked = self._hold_back(set_up, mechanics, existing, used)
         if curves.set_up is not set_up:
             set_up = curves.set_up
             mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
@@ -137,31 +149,33 @@ class Answerer:
         load = replace(load, effort_ratio=ratio, reps_low=low, reps_high=high)
         parts = {k: float(v[0]) for k, v in found.parts.items()}
         match, variant = float(found.match[0]), mechanics.variant
-        return Swap(set_up, match, parts, load, curves, variant, existing=existing, limited_by=limited_by)
+        asked = asked or ends
+        return Swap(set_up, match, parts, load, curves, variant, existing=existing, limited_by=limited_by, asked=asked)
 
     def _hold_back(
         self, set_up: SetUp, mechanics: VariantMechanics, existing: Floats, factor: float
-    ) -> tuple[Profile, SetEffort, str]:
+    ) -> tuple[Profile, SetEffort, str, float]:
         """A set-up's curves with no more load than lets every muscle and the grip last as long as the prescription's set.
 
-        Also what it asks at that load, and what held the load back, if anything did. An amount that is to be kept is kept.
+        Also what it asks at that load, and what held the load back, if anything did, and how many times too much it was asked.
+        An amount that is to be kept is kept.
 
         Raises:
             GivesOutError: Where no load is as light, or the body is too heavy.
         """
-        limited_by, rule = "", rules("loading")["effort"]
+        limited_by, asked, rule = "", 0.0, rules("loading")["effort"]
         while True:
             curves = self._profile(set_up, mechanics)
             effort = effort_under(set_up, curves.motion, curves.moment, curves.pushes)
             most = rule["rounding"] if set_up.sources else rule["body"]
             over, where = effort.beyond(self.prescription.effort, self.prescription.working, most * factor)
             if over <= 1.0 or self.conversion.equivalence is None:
-                return curves, effort, limited_by
+                return curves, effort, limited_by, asked
             amount = set_up.sources[0].amount if set_up.sources else 0.0
             lighter = existing[existing < min(amount / over, amount) - 1e-9] if set_up.sources else existing[:0]
+            asked = asked or over
             if not len(lighter):
-                limit = f"it asks more of the {where} than the prescribed set"
-                raise GivesOutError("sources.0", set_up.movement, limit, "Take another")
+                raise GivesOutError(set_up.movement, where, asked)
             limited_by, set_up = where, set_up.with_amount(float(lighter[-1]))
             mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
 

@@ -62,12 +62,14 @@ class LocalSearch:
         prescription: What they are held against.
         lens: How parts are weighed.
         farthest: How far off the room allows a line to reach, m.
+        factor: What the client moves at the same effort over what is computed here.
         rejected: Counts what limits are broken, by their words.
     """
 
     prescription: PrescriptionProfile
     lens: Lens
     farthest: float = np.inf
+    factor: float = 1.0
     rejected: dict[str, int] = field(default_factory=dict)
     _asked: dict[object, Question] = field(default_factory=dict, repr=False)
 
@@ -77,9 +79,19 @@ class LocalSearch:
         like = id(mechanics), id(amounts), *map(id, rest)
         found = self._asked.get(like)
         if found is None:
-            found = Question(mechanics, self.prescription, self.lens, amounts, tuple(rest), farthest=self.farthest)
+            found = Question(
+                mechanics, self.prescription, self.lens, amounts, tuple(rest), factor=self.factor, farthest=self.farthest
+            )
             self._asked[like] = found
         return found
+
+    def placed_anew(self, candidate: Candidate, asked: float) -> Candidate | None:
+        """A set-up placed for what turned out to ask ``asked`` times too much, or too little, as it stands; None where it then
+        breaks a limit."""
+        search = LocalSearch(self.prescription, self.lens, self.farthest, self.factor / asked, self.rejected)
+        first, *rest = candidate.set_up.sources
+        starts = search.evaluate_settings(candidate.mechanics, [first], candidate.existing, rest)
+        return search.plainest(search.climb([starts], steps=FEW_STEPS)[0]) if starts else None
 
     def evaluate_settings(
         self, mechanics: VariantMechanics, settings: Sequence[Setting], amounts: Floats, rest: Sequence[Setting] = ()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
+from typing import NamedTuple
 
 import numpy as np
 
@@ -61,6 +62,32 @@ CLIMBED = 4.0
 """Points that a set-up may gain where it is placed anew on another item of its kind."""
 
 
+ANEW = 2
+"""How often a load that pulls as it is placed is placed anew after its answer fell short."""
+
+
+class Answered(NamedTuple):
+    """An answer, or why there is none.
+
+    Args:
+        swap: The answer.
+        gives_out: Whether there is none since the client's body gives out under it.
+        asked: Times what lasts as long as the prescribed set that was asked; 0 where that is not known.
+    """
+
+    swap: Swap | None
+    gives_out: bool = False
+    asked: float = 0.0
+
+    @property
+    def points(self) -> float:
+        """Its match; 0 for none."""
+        return self.swap.match if self.swap is not None else 0.0
+
+
+NOTHING = Answered(None)
+
+
 @dataclass
 class Chosen:
     """What was looked at of a list's candidates.
@@ -115,9 +142,8 @@ class Shortlist:
         if not made.out and found:
             # Whoever is told that there is nothing wants to hear of the likest lift, were its load never so far off.
             self.answer(max(found, key=lambda c: (self.kind_of(c) >= OWN_KIND, c.match)))
-        for _, swap in made.held.values():
-            if len(made.out) < SHOWN and words_of(swap) not in made.said and self.alike_enough(swap):
-                made.out.append(swap)
+        # An answer that fell short of its candidate may still be worth more than what came after it.
+        made.out += [s for _, s in made.held.values() if words_of(s) not in made.said and self.alike_enough(s)]
         made.out = self.without_padding(made.out)
         pinned, others = [s for s in made.out if s.pinned], [s for s in made.out if not s.pinned]
         return [s for some in (pinned, others) for s in quietest_first(some, self.points, self.quiet)]
@@ -136,7 +162,8 @@ class Shortlist:
                 kept.append(s)
             if is_own:
                 own.add(there)
-        return [s for s in offered if any(s is k for k in kept)]
+        shown = sorted(kept, key=lambda s: not s.pinned)[:SHOWN]
+        return [s for s in offered if any(s is k for k in shown)]
 
     def is_trifle(self, swap: Swap, offered: Sequence[Swap]) -> bool:
         """Whether it is another's lift with hardly a load, where that one has none."""
@@ -184,8 +211,7 @@ class Shortlist:
             return True
         if made.failed.get(same, 0) >= (max(patience, OWN_FAILED) if one.set_up.movement == line.movement else patience):
             return False
-        plain = self.local_search.plainest(one)
-        swap, gives_out = self.answer_or_why(plain)
+        plain, (swap, gives_out, _) = self.placed_and_answered(one)
         if swap is not None and swap.match < one.match - HELD_BACK and made.held.get(same, (0, swap))[0] < TRIED:
             tries, kept = made.held.get(same, (0, swap))  # the next best may bear its load
             made.held[same] = tries + 1, max(kept, swap, key=lambda s: s.match)
@@ -240,28 +266,48 @@ class Shortlist:
     def answer(self, candidate: Candidate) -> Swap | None:
         """A candidate as an answer; None where whole centimetres or its final load pushed it over a limit, or where it would be
         for so few or so many repetitions that nobody counts them."""
-        return self.answer_or_why(candidate)[0]
+        return self.answer_or_why(candidate).swap
 
-    def answer_or_why(self, candidate: Candidate) -> tuple[Swap | None, bool]:
-        """The same, and where there is none whether that is since the client's body gives out under it."""
+    def placed_and_answered(self, one: Candidate) -> tuple[Candidate, Answered]:
+        """A candidate placed plainly, and its answer.
+
+        How hard a band pulls lies in where it is placed, and arms that follow it exactly go another way than the one it was
+        placed by: where the answer falls short it is placed anew, against as much as it asked too much.
+        """
+        plain = self.local_search.plainest(one)
+        found, asked = self.answer_or_why(plain), 1.0
+        for _ in range(ANEW if any(s.stretches for s in plain.set_up.sources) else 0):
+            if found.asked in (0.0, 1.0) or (found.swap is not None and found.swap.match >= one.match - HELD_BACK):
+                break
+            asked *= found.asked
+            anew = self.local_search.placed_anew(plain, asked)
+            again = NOTHING if anew is None else self.answer_or_why(anew)
+            if anew is None or again.points < found.points:
+                break
+            plain, found = anew, again
+        return plain, found
+
+    def answer_or_why(self, candidate: Candidate) -> Answered:
+        """The same, and where there is none why."""
         try:
             swap = self.answerer.answer(candidate.set_up)
         except GivesOutError as error:
             self.gave_out.append((candidate, error.limit))
-            return None, True
+            return Answered(None, True, error.asked)
         except DomainError:
-            return None, False
+            return NOTHING
         if not is_counted(swap, self.answerer.prescription.line):
             low, high = swap.load.reps_low, swap.load.reps_high
             how_many = f"{low} to {high}" if low < high else f"{low} or more"  # counted no further
             self.missed.append((swap, f"it would be for {how_many} repetitions"))
-            return None, bool(swap.limited_by)
+            return Answered(None, bool(swap.limited_by), swap.asked)
         if not self.filters.unlike and (times := self.bears(swap)) > OVERLOADED:
             where = swap.profile.pushes[0].contact.replace("_", " ")
             self.missed.append((swap, f"it would bear {times:.1f} times as much on the {where}"))
-            return None, False
+            return NOTHING
         told = self.filters.complaints.get(lift_of(candidate.set_up))
-        return replace(swap, pinned=candidate.set_up.movement in self.filters.pinned, complaint=told), False
+        swap = replace(swap, pinned=candidate.set_up.movement in self.filters.pinned, complaint=told)
+        return Answered(swap, False, swap.asked)
 
     def bears(self, swap: Swap) -> float:
         """Times the prescribed force where it is loaded, on the mean; 1 where that cannot be compared: on another movement or
