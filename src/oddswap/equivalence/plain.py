@@ -131,6 +131,7 @@ def quiet_key(set_up: SetUp, variant: Variant, kind: float, prescribed: SetUp, w
         len(set_up.sources),
         set_up.both_sides != prescribed.both_sides,
         set_up.stance != prescribed.stance,
+        abs(set_up.recline_deg - prescribed.recline_deg) if set_up.stance == prescribed.stance else 0.0,
         round(changed, 2),
         [s.grip for s in set_up.sources] != [s.grip for s in prescribed.sources],
         items != [s.item for s in prescribed.sources],

@@ -129,13 +129,8 @@ class Shortlist:
 
     def choose(self, found: Sequence[Candidate]) -> list[Swap]:
         """Best first, at most a few of the same movement on the same kit and support; of equals what asks for less."""
-        line = self.answerer.prescription.line.set_up
-
-        def order(c: Candidate) -> tuple[bool, float, bool, float]:
-            return c.set_up.movement not in self.filters.pinned, -round(c.match, 1), c.set_up.stance != line.stance, -c.match
-
         made, best = Chosen(), max((c.match for c in found), default=0.0)
-        skipped = [c for c in sorted(found, key=order) if not self.look_at(c, made, best, FAILED)]
+        skipped = [c for c in self.in_order(found) if not self.look_at(c, made, best, FAILED)]
         # Where hardly anything else can be, what was skipped for its likes' sake is looked at after all.
         for one in skipped if len(made.out) < FEW else ():
             self.look_at(one, made, best, len(found) + FAILED)
@@ -147,6 +142,25 @@ class Shortlist:
         made.out = self.without_padding(made.out)
         pinned, others = [s for s in made.out if s.pinned], [s for s in made.out if not s.pinned]
         return [s for some in (pinned, others) for s in quietest_first(some, self.points, self.quiet)]
+
+    def in_order(self, found: Sequence[Candidate]) -> list[Candidate]:
+        """Candidates as they are looked at: what is wanted first; then by match, of variants that come near each other the one
+        that differs least from the prescribed first, since only a few of a kind are offered."""
+        ways: dict[object, list[Candidate]] = {}
+        for c in sorted(found, key=lambda c: -c.match):
+            ways.setdefault(same_words(c), []).append(c)
+        line = self.answerer.prescription.line.set_up
+        quiet = {
+            id(c): quiet_key(c.set_up, c.mechanics.variant, self.kind_of(c), line, str(words))
+            for words, (c, *_) in ways.items()
+        }
+        best = {id(some[0]): some for some in ways.values()}
+        pinned, others = (
+            [some[0] for some in ways.values() if (some[0].set_up.movement in self.filters.pinned) == first]
+            for first in (True, False)
+        )
+        ordered = [c for some in (pinned, others) for c in quietest_first(some, lambda c: c.match, lambda c: quiet[id(c)])]
+        return [c for one in ordered for c in best[id(one)]]
 
     def without_padding(self, offered: Sequence[Swap]) -> list[Swap]:
         """The best few, and of the others what is worth as much as they are but for a part; all that is wanted first, and the
@@ -198,8 +212,7 @@ class Shortlist:
         line = self.answerer.prescription.line.set_up
         kinds = "+".join(sorted(sort_of(s) for s in one.set_up.sources))
         like = one.set_up.movement, kinds, one.set_up.stance, one.set_up.pad
-        # A client could not tell these apart.
-        same = set_up_title(one.set_up, one.mechanics.variant), kinds, uses_of(one.set_up)
+        same = same_words(one)
         # What cannot come out like enough is not looked at, unless nothing else is there to say why; the prescribed lift on
         # another station always is.
         least = WORTHY * best if self.filters.unlike or (not made.out and len(self.missed) < TRIED) else LEAST - ROUNDING
@@ -357,6 +370,12 @@ def with_kit(set_up: SetUp, variant: Variant) -> str:
     """A set-up in words, and what it is done with."""
     with_what = " + ".join(s.short() for s in set_up.sources) or "bodyweight"
     return f"{set_up_title(set_up, variant).lower()} ({with_what})"
+
+
+def same_words(candidate: Candidate) -> tuple[str, str, str]:
+    """Equal for candidates that a client could not tell apart but for where they are placed."""
+    set_up, kinds = candidate.set_up, "+".join(sorted(sort_of(s) for s in candidate.set_up.sources))
+    return set_up_title(set_up, candidate.mechanics.variant), kinds, uses_of(set_up)
 
 
 def words_of(swap: Swap) -> object:
