@@ -14,7 +14,7 @@ from oddswap.coaching.library import BAR, COLUMN, example, variants_of
 from oddswap.equipment.barbell import BarbellHold
 from oddswap.equipment.base.item import Room
 from oddswap.equipment.bench import Bench
-from oddswap.equipment.cable import CablePull
+from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.counterweight import AssistHold, AssistMachine
 from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
 from oddswap.equipment.handle import Handle
@@ -198,10 +198,41 @@ def test_nothing_is_an_answer_with_what_comes_nearest_and_can_be_asked_beyond(mo
 
 
 def test_what_a_body_gives_out_under_is_said_where_nothing_else_is_there():
-    """Bands from the door pull a palm turned down to the side: the elbow's side ends it, not a want of kit."""
+    """A heavy band from the door pulls a palm turned down to the side: the elbow's side ends it, not a want of kit."""
+    bedroom = demo_place("bedroom")
+    heavy = replace(bedroom, kit=[k for k in bedroom.kit if k.kind != "band" or k.id == "heavy"])
     reverse = line("brachioradialis", "curl", BarbellHold(BAR, 22.5), {"forearm_deg": 70.0, "arm_angle_deg": 12.0})
     with pytest.raises(DomainError, match=r"nearest.*reverse curl.*asks more of the side of the elbow"):
-        find_swaps(reverse, demo_place("bedroom"), SAME)
+        find_swaps(reverse, heavy, SAME)
+    # A lighter one is placed anew until the elbow bears it: more repetitions, but a reverse curl.
+    lighter = find_swaps(reverse, bedroom, SAME)[0]
+    assert (lighter.set_up.movement, lighter.set_up.sources[0].kind) == ("curl", "band")
+    assert lighter.match > 70
+
+
+def test_a_band_that_asks_too_much_where_it_stands_is_placed_anew():
+    """A tall man's press from a band behind him: its answer asked for 3 to 7 repetitions, so that press-ups came first."""
+    twin = CableColumn("twin", "twin columns", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
+    pair = CablePull(twin, 13, -60.0, 60.0, 40.0, "pair")
+    press = PrescribedLine("chest", SetUp("press", [pair], {"forearm_deg": 70.0, "lean_in_deg": 8.0}), 3, 8, 12, 2)
+    first = find_swaps(profile_prescription(press, Body(1.85, 82, "male")), demo_place("bedroom"), SAME)[0]
+    assert (first.set_up.movement, first.set_up.sources[0].kind) == ("press", "band")
+    assert 0.7 * press.reps_low <= first.load.reps_low <= press.reps_high
+
+
+def test_what_was_held_back_is_not_crowded_out_by_what_is_worth_less():
+    """The same press with a bar comes out at seven repetitions and 89 of 100: inclined presses at 47 stood in its stead."""
+    press = PrescribedLine("front_delt", SetUp("press", [DumbbellHold(24.0)], {"angle_deg": 75.0}, "standing"), 3, 8, 12, 2)
+    body = Body(1.91, 96, "male")
+    found = find_swaps(profile_prescription(press, body), demo_place("tallow-garage"), SAME)
+    assert {"barbell", "dumbbell"} <= {s.set_up.sources[0].kind for s in found if s.match > 80}
+
+
+def test_the_prescribed_bench_stands_before_flatter_ones_that_come_near():
+    fly = SetUp("fly", [DumbbellHold(12.5)], {}, "bench", 30.0)
+    prescription = profile_prescription(PrescribedLine("chest", fly, 3, 8, 12, 2), MAN)
+    found = find_swaps(prescription, demo_place("pier-club"), SAME)
+    assert (found[0].set_up.movement, found[0].set_up.recline_deg) == ("fly", 30.0)
 
 
 def test_an_unmeasured_machines_pin_says_nothing_but_its_repetitions_do():
