@@ -21,7 +21,7 @@ from oddswap.mechanics.body import Body
 from oddswap.mechanics.clearance import bar_limits
 from oddswap.mechanics.limits import Posture, place_limits, placement_limits
 from oddswap.mechanics.motion import Motion
-from oddswap.mechanics.movement import Contact, Movement, Variant
+from oddswap.mechanics.movement import ON_FEET, Contact, Movement, Variant
 from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.types import Bools, Floats
@@ -173,8 +173,9 @@ def ranked_places(
     seldom = item.stretches or (shared and kind.led == "pull")
     ranked = list[tuple[float, Setting]]()
     scene = Scene(
-        motion.body, motion.stance, motion.point(contact), ROOM, [item, *beside], contact=contact, pulled=kind.led == "pull"
-    )
+        motion.body, motion.stance, motion.point(contact), ROOM, [item, *beside], contact=contact, pulled=kind.led == "pull",
+        planted=support.base in ON_FEET,
+    )  # fmt: skip
     for batch in item.placements(scene):
         far = batch.law.far_end
         assert far is not None

@@ -157,7 +157,9 @@ class Band(KitItem):
                 if wrapped := self.wrap(float(norm(around - scene.grip).min()), doubled):
                     yield self.batch("feet", ahead, right, height, doubled, wrapped)
         if scene.stance.kind == "standing":
-            forward, right = (a.ravel() for a in np.meshgrid(np.arange(-0.3, 0.31, 0.1), np.arange(-0.3, 0.31, 0.1)))
+            # Who drives from both feet keeps them where they are; others set the one that holds the band where it pulls best.
+            ahead, aside = ((0.0, 0.11), (-0.2, 0.21)) if scene.planted else ((-0.3, 0.31), (-0.3, 0.31))
+            forward, right = (a.ravel() for a in np.meshgrid(np.arange(*ahead, 0.1), np.arange(*aside, 0.1)))
             for doubled in folds:
                 yield self.batch("foot", forward, right, np.full(forward.shape, FOOT_HEIGHT), doubled)
         for doubled in folds[:1] if scene.coarse else folds:
@@ -232,11 +234,6 @@ class BandPull(Setting):
     def held(self) -> bool:
         """Whether the client's own feet hold it."""
         return self.anchor != "point"
-
-    @property
-    def stretches(self) -> bool:
-        """See ``Setting``."""
-        return True
 
     @property
     def use_label(self) -> str:

@@ -78,7 +78,11 @@ def joint_demand(p: Profile) -> dict[tuple[str, str], float]:
 
 
 def target_of(p: Profile) -> str:
-    """Of the groups that a movement is for the one that carries most torque; the first named where that is close."""
+    """Of the groups that a movement is for the one that carries most torque; the first named where that is close.
+
+    Besides the first named only those at its own joint count: a hinge is for what extends the hip, however hard the spine works
+    to stay as it is.
+    """
     demand = joint_demand(p)
 
     def balances_load(target: str) -> float:
@@ -86,16 +90,24 @@ def target_of(p: Profile) -> str:
         return max(p.carried_mean(target, joint) * demand[region, joint] for joint in JOINTS[region])
 
     targets = [t for t in p.motion.movement.targets if muscle_table().groups[t].region in p.motion.regions]
+    own = _own_joint(p)
+    targets = [t for n, t in enumerate(targets) if n == 0 or own in JOINTS[muscle_table().groups[t].region]]
     torque = {t: balances_load(t) for t in targets}
     best = max(torque, key=lambda t: torque[t])
     return targets[0] if torque[targets[0]] >= CLOSE * torque[best] else best
+
+
+def _own_joint(p: Profile) -> str:
+    """The joint that the movement turns about."""
+    hinge = p.motion.movement.hinge
+    return {"lumbosacral": "trunk"}.get(hinge, hinge.split()[-1])
 
 
 def target_share(p: Profile) -> float:
     """Part of the load at the movement's own joint that the busiest of its targets carries, 0 to 1."""
     groups = [muscle_table().groups[t] for t in p.motion.movement.targets]
     groups = [g for g in groups if g.region in p.motion.regions]
-    named = {"lumbosacral": "trunk"}.get(p.motion.movement.hinge, p.motion.movement.hinge.split()[-1])
+    named = _own_joint(p)
     here = [g for g in groups if named in JOINTS[g.region]]
     shares = [p.carried_mean(g.id, named) for g in here] or [p.carried_mean(g.id, g.region) for g in groups]
     return max(shares)

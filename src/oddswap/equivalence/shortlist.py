@@ -289,7 +289,7 @@ class Shortlist:
         """
         plain = self.local_search.plainest(one)
         found, asked = self.answer_or_why(plain), 1.0
-        for _ in range(ANEW if any(s.stretches for s in plain.set_up.sources) else 0):
+        for _ in range(ANEW if any(s.item is not None and s.item.stretches for s in plain.set_up.sources) else 0):
             if found.asked in (0.0, 1.0) or (found.swap is not None and found.swap.match >= one.match - HELD_BACK):
                 break
             asked *= found.asked

@@ -18,6 +18,7 @@ from oddswap.equivalence.variants import VariantMechanics, Work
 from oddswap.mechanics.arm import unit
 from oddswap.mechanics.leading import MIDDLE
 from oddswap.mechanics.limits import Posture
+from oddswap.mechanics.movement import ON_FEET
 from oddswap.mechanics.types import Bools, Floats, Ints
 
 APART = 4
@@ -231,7 +232,7 @@ def batches_of(item: KitItem, variants: VariantBatch, place: Place, coarse: bool
     motion = first.motion
     scene = Scene(
         motion.body, motion.stance, variants.point[0], place.room, place.kit, both, motion.movement.id, motion.support.contact,
-        *variants.hinge, coarse, motion.movement.led == "pull",
+        *variants.hinge, coarse, motion.movement.led == "pull", motion.support.base in ON_FEET,
     )  # fmt: skip
     return list(item.placements(scene))
 

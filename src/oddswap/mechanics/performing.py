@@ -184,7 +184,8 @@ def as_motion(body: Body, built: Built, skeleton: Skeleton, pad: bool = False) -
     path, stance, movement, values = built.path, built.stance, built.movement, dict(built.values)
     count = len(path.part)
     coords: dict[str, Floats] = {}
-    rests = movement.support(values).forearm_rests
+    support = movement.support(values)
+    rests = support.forearm_rests
     if path.arm is not None and not rests:
         coords["arm"] = path.arm.coordinates()
     if path.side is not None:
@@ -196,8 +197,8 @@ def as_motion(body: Body, built: Built, skeleton: Skeleton, pad: bool = False) -
     if (path.arm is not None and not rests) or path.scapula is not None:
         shift = np.zeros((count, 3)) if path.scapula is None else path.scapula
         coords["scapula"] = shift[:, [0, 2]] / SCAPULA_RADIUS
-    if stance.kind not in ("bench", "chest_supported"):
-        # On a bench the rest carries the trunk.
+    if stance.kind not in ("bench", "chest_supported") and not (stance.kind == "lying" and support.base == "seat"):
+        # On a bench the rest carries the trunk, and the floor one that lies still.
         coords["trunk"] = np.broadcast_to(np.asarray(path.lumbar, float), (count,))[:, None]
     return Motion(body, movement, values, stance, path.part, coords, skeleton, {}, pad, built.sides, path.hold)
 

@@ -130,6 +130,8 @@ class Scene:
     """Whether a few placements spread wide will do."""
     pulled: bool = False
     """Whether the load leads the arms as in a pull."""
+    planted: bool = False
+    """Whether the lift drives from the feet, which then stay where it needs them."""
 
 
 class KitItem:

@@ -190,11 +190,6 @@ class Setting:
         return False
 
     @property
-    def stretches(self) -> bool:
-        """Whether how hard it pulls lies in where it is placed, as a band's pull does."""
-        return False
-
-    @property
     def steadies(self) -> bool:
         """Whether it bears the body from below wherever balance needs it, as a platform does that shanks rest on."""
         return False
