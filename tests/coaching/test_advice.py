@@ -29,14 +29,14 @@ from oddswap.equivalence.set_up import SetUp
 from oddswap.mechanics.body import Body
 from oddswap.store.demo import document
 
-BODY = Body(1.75, 75, "male")
+BODY, LIGHTER = Body(1.80, 82, "male"), Body(1.75, 75, "male")
 SAME = lens_by_id("same_profile")
 COLUMN = CableColumn("tower", "tower", 23, 10, 230, 1, 120, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
 ROOM = Room(8, 8, 3.2)
 
 
-def aim_of(target, movement, source, stance="standing", recline=90.0, **values):
-    return profile_prescription(PrescribedLine(target, SetUp(movement, [source], values, stance, recline), 3, 8, 10, 1), BODY)
+def aim_of(target, movement, source, stance="standing", recline=90.0, body=BODY, **values):
+    return profile_prescription(PrescribedLine(target, SetUp(movement, [source], values, stance, recline), 3, 8, 10, 1), body)
 
 
 def as_set(prescription, at, movement, source, stance="standing", recline=90.0, **values):
@@ -128,7 +128,9 @@ def test_who_gives_out_first_and_what_is_won_and_lost():
         ("gastrocnemius", "calf_raise", DumbbellHold(50.0)),
     ):
         prescription = (
-            aim_of(target, movement, source, hold=1) if movement == "calf_raise" else aim_of(target, movement, source)
+            aim_of(target, movement, source, body=LIGHTER, hold=1)
+            if movement == "calf_raise"
+            else aim_of(target, movement, source)
         )
         words, own = describe_limit(prescription, evaluate_set_up(prescription, gym, SAME, prescription.line.set_up))
         # A curl ends at the elbow, heavy dumbbells end at the fingers.

@@ -434,6 +434,7 @@ def test_a_lat_station_stands_beside_a_column_that_goes_as_high():
 def test_what_is_hung_from_a_belt_or_borne_by_a_platform_is_found_again_where_it_is(movement_id, target):
     """A kilogram on the belt is a kilogram more of body; one on the platform takes one off."""
     club = demo_place("pier-club")
+    club = replace(club, kit=[k for k in club.kit if not k.line])
     belt, platform = DumbbellHold(10.0, "belt"), AssistHold(AssistMachine("a", "platform", [10.0, 20.0, 30.0]), 10.0)
     alone, more, less = (line(target, movement_id, s, stance="hanging") for s in (None, belt, platform))
     assert less.relative_effort < alone.relative_effort < more.relative_effort

@@ -123,7 +123,7 @@ def test_nothing_here_loads_nothing():
 
 
 def test_reachable_spans_are_what_the_movements_reach():
-    body = Body(1.75, 75)
+    body = Body(1.80, 82)
     low, high = {}, {}
     for kind in movements().values():
         for v in variants_of(kind)[:: max(1, len(variants_of(kind)) // 3)]:

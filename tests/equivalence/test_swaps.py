@@ -207,7 +207,7 @@ def test_a_machine_is_used_for_its_own_movement_in_its_own_way_only():
         stance = "bench" if movement == "leg_curl" else "standing"
         machine = next(k for k in at.kit if k.kind == "machine" and k.movement == movement and k.stance == stance)
         line = PrescribedLine(target, SetUp(movement, [MachineHold(machine, 40.0)], {}, stance, recline), 3, 10, 12, 1)
-        found = find_swaps(profile_prescription(line, Body(1.75, 75)), at, SAME)
+        found = find_swaps(profile_prescription(line, Body(1.80, 82)), at, SAME)
         on_machines = [
             (s, s.set_up.sources[0].machine) for s in found if s.set_up.sources[:1] and s.set_up.sources[0].kind == "machine"
         ]
@@ -247,7 +247,7 @@ def test_one_rests_on_a_machine_as_it_is_built_and_holds_it_as_one_likes(built, 
         place("pier-club").room,
         [machine, Bench("bench", "bench", [0, 15, 30, 45, 60, 75, 85]), *place("pier-club").kit[:2]],
     )
-    table, found = build_reach_table(Body(1.75, 75), at), set()
+    table, found = build_reach_table(Body(1.80, 82), at), set()
     for rows in table.rows.values():
         for v, s in set(zip(rows.variant.tolist(), rows.source.tolist(), strict=True)):
             if table.sources[s].sort == machine.sort:
@@ -300,7 +300,7 @@ def test_lens_weights_sum_to_one():
 
 
 def test_what_cannot_be_names_its_field(column, band):
-    body = Body(1.75, 75)
+    body = Body(1.80, 82)
 
     def line(source) -> PrescribedLine:
         return PrescribedLine("biceps", SetUp("curl", [source]), 3, 8, 12, 1)
