@@ -316,6 +316,16 @@ def test_a_lying_leg_raise_asks_less_of_the_abs_than_a_hanging_one():
     assert asked[0] == pytest.approx(by_hand, rel=1e-6)
 
 
+def test_the_floor_carries_a_trunk_that_lies_still():
+    """Common practice, no source: a floor press is the chest's and the elbow's; the upper arm meets the floor, not goes in."""
+    press = profile(BODY, up("floor_press", dumbbell(20), {}, {"stance": "lying"}))
+    assert {"chest", "triceps_short", "front_delt"} <= {g.id for g in press.groups}
+    assert not {"abs", "obliques"} & {g.id for g in press.groups}
+    elbow = press.motion.skeleton.joints["right elbow"][:, 2]
+    assert 0.04 < elbow[0] < 0.10
+    assert (elbow[1:] > elbow[:-1]).all()
+
+
 @dataclass(frozen=True)
 class Compared:
     """Two lifts of one person for as many repetitions, and the ratio of their loads."""

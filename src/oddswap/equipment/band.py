@@ -157,7 +157,7 @@ class Band(KitItem):
                 if wrapped := self.wrap(float(norm(around - scene.grip).min()), doubled):
                     yield self.batch("feet", ahead, right, height, doubled, wrapped)
         if scene.stance.kind == "standing":
-            # Who drives from both feet keeps them where they are; others set the one that holds the band where it pulls best.
+            # Who drives from the feet keeps them where they are; others set one where the band pulls best, m (own estimate).
             ahead, aside = ((0.0, 0.11), (-0.2, 0.21)) if scene.planted else ((-0.3, 0.31), (-0.3, 0.31))
             forward, right = (a.ravel() for a in np.meshgrid(np.arange(*ahead, 0.1), np.arange(*aside, 0.1)))
             for doubled in folds:

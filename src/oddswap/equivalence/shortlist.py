@@ -60,8 +60,6 @@ OTHERS = 2
 """Other items at most that a set-up which can be on its own is tried on."""
 CLIMBED = 4.0
 """Points that a set-up may gain where it is placed anew on another item of its kind."""
-
-
 ANEW = 2
 """How often a load that pulls as it is placed is placed anew after its answer fell short."""
 
@@ -151,16 +149,14 @@ class Shortlist:
             ways.setdefault(same_words(c), []).append(c)
         line = self.answerer.prescription.line.set_up
         quiet = {
-            id(c): quiet_key(c.set_up, c.mechanics.variant, self.kind_of(c), line, str(words))
+            words: quiet_key(c.set_up, c.mechanics.variant, self.kind_of(c), line, str(words))
             for words, (c, *_) in ways.items()
         }
-        best = {id(some[0]): some for some in ways.values()}
-        pinned, others = (
-            [some[0] for some in ways.values() if (some[0].set_up.movement in self.filters.pinned) == first]
-            for first in (True, False)
-        )
-        ordered = [c for some in (pinned, others) for c in quietest_first(some, lambda c: c.match, lambda c: quiet[id(c)])]
-        return [c for one in ordered for c in best[id(one)]]
+        wanted = [
+            [w for w, (c, *_) in ways.items() if (c.set_up.movement in self.filters.pinned) == pin] for pin in (True, False)
+        ]
+        ordered = [w for some in wanted for w in quietest_first(some, lambda w: ways[w][0].match, quiet.__getitem__)]
+        return [c for words in ordered for c in ways[words]]
 
     def without_padding(self, offered: Sequence[Swap]) -> list[Swap]:
         """The best few, and of the others what is worth as much as they are but for a part; all that is wanted first, and the
@@ -210,9 +206,8 @@ class Shortlist:
             patience: How many of its likes may have turned out impossible.
         """
         line = self.answerer.prescription.line.set_up
-        kinds = "+".join(sorted(sort_of(s) for s in one.set_up.sources))
-        like = one.set_up.movement, kinds, one.set_up.stance, one.set_up.pad
         same = same_words(one)
+        like = one.set_up.movement, same[1], one.set_up.stance, one.set_up.pad
         # What cannot come out like enough is not looked at, unless nothing else is there to say why; the prescribed lift on
         # another station always is.
         least = WORTHY * best if self.filters.unlike or (not made.out and len(self.missed) < TRIED) else LEAST - ROUNDING
@@ -294,8 +289,7 @@ class Shortlist:
                 break
             asked *= found.asked
             anew = self.local_search.placed_anew(plain, asked)
-            again = NOTHING if anew is None else self.answer_or_why(anew)
-            if anew is None or again.points < found.points:
+            if anew is None or (again := self.answer_or_why(anew)).points < found.points:
                 break
             plain, found = anew, again
         return plain, found
@@ -373,7 +367,7 @@ def with_kit(set_up: SetUp, variant: Variant) -> str:
 
 
 def same_words(candidate: Candidate) -> tuple[str, str, str]:
-    """Equal for candidates that a client could not tell apart but for where they are placed."""
+    """Title, kinds of kit and uses: equal for candidates that a client could not tell apart but for where they are placed."""
     set_up, kinds = candidate.set_up, "+".join(sorted(sort_of(s) for s in candidate.set_up.sources))
     return set_up_title(set_up, candidate.mechanics.variant), kinds, uses_of(set_up)
 

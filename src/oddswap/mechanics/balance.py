@@ -21,27 +21,27 @@ Loads = Callable[[Motion], Sequence[Push]]
 """The loads on a body at given poses; what is solved for balance depends on them."""
 
 
-def solve_balance(body: Body, free: Built, part: Floats, loads: Loads | None) -> Generator[Built, Motion, Floats]:
+def solve_balance(body: Body, built: Built, part: Floats, loads: Loads | None) -> Generator[Built, Motion, Floats]:
     """The free angle of every pose, radians, (pose,): by secants within the bracket where what must vanish changes sign.
 
     Bodies that must be placed are yielded and come back as motions, so that many balances are solved in step.
 
     Args:
         body: The client.
-        free: What is done and how; its path is not looked at.
+        built: What is done and how; its path is not looked at.
         part: Where along the way, 0 to 1, (pose,).
         loads: What loads the body besides its own weight.
 
     Raises:
         DomainError: Where no angle within the bracket balances the body.
     """
-    movement, values = free.movement, free.values
+    movement, values = built.movement, built.values
     support = movement.support(values)
     law = support.balance
     assert law is not None
 
     def at(part: Floats, angle: Floats) -> Built:
-        return Built(movement, movement.path(values, part, angle, body), free.stance, values, free.sides)
+        return Built(movement, movement.path(values, part, angle, body), built.stance, values, built.sides)
 
     def left_over(motion: Motion) -> Floats:
         if law.held == "hands":

@@ -1,4 +1,4 @@
-"""A movement performed: poses along its path, muscles at every pose, and the angle that balances the body."""
+"""A movement performed: poses along its path, and muscles at every pose."""
 
 from __future__ import annotations
 

@@ -45,7 +45,7 @@ def bounded_quadratic(rows: Floats, right: Floats, weights: Floats, near: Floats
         near: Multipliers to begin at, (row, pose), as those of costs a little different: fewer steps to the same end.
 
     Returns:
-        Activations, and the poses at which they are the optimum; at the others the last iterate stands.
+        Activations with their multipliers, and the poses at which they are the optimum; at others the last iterate stands.
     """
     weights = np.broadcast_to(weights, rows.shape[1:])
 
