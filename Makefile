@@ -11,6 +11,9 @@ export OPENBLAS_NUM_THREADS := 1
 # Some images ask for no bytecode to be kept: every start would compile all modules anew, half of its time.
 unexport PYTHONDONTWRITEBYTECODE
 
+# Reach tables that core tests computed serve the browser's, and the next run while the rules are the same.
+export ODD_SWAP_TEST_TABLES := $(CURDIR)/.stamps/tests.reach
+
 BIN := .venv/bin
 UV := $(BIN)/uv pip
 STAMPS := .stamps

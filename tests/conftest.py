@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import os
+from pathlib import Path
+
 import pytest
 from hypothesis import settings
 
@@ -18,10 +21,21 @@ settings.load_profile("calm")
 
 
 @pytest.fixture(scope="session")
-def tables(tmp_path_factory, worker_id) -> DiskCache:
-    """Reach tables of this run: what one worker computed the other need not."""
+def of_all_workers(tmp_path_factory, worker_id) -> Path:
+    """A folder that all workers of this run share."""
     base = tmp_path_factory.getbasetemp()
-    return DiskCache((base if worker_id == "master" else base.parent) / "run.reach", rules_digest())
+    return base if worker_id == "master" else base.parent
+
+
+@pytest.fixture(scope="session")
+def tables_file(of_all_workers) -> Path:
+    """Reach tables: what one worker computed the other need not, nor the next run where it is told to keep them."""
+    return Path(os.environ.get("ODD_SWAP_TEST_TABLES", of_all_workers / "run.reach"))
+
+
+@pytest.fixture(scope="session")
+def tables(tables_file) -> DiskCache:
+    return DiskCache(tables_file, rules_digest())
 
 
 @pytest.fixture(autouse=True)

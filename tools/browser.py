@@ -153,7 +153,7 @@ AXE = Path(__file__).resolve().parents[1] / "web" / "node_modules" / "axe-core" 
 def axe_faults(page: Page) -> list[str]:
     """What axe-core finds wrong with a page for people who cannot see, hear or point well: rule and element."""
     page.evaluate(AXE.read_text())
-    told = "async () => (await axe.run()).violations.map(v => v.id + ': ' + v.nodes[0].target)"
+    told = "async () => (await axe.run({ resultTypes: ['violations'] })).violations.map(v => v.id + ': ' + v.nodes[0].target)"
     found: list[str] = page.evaluate(told)
     return found
 

@@ -29,13 +29,6 @@ def browser_context_args():
 
 
 @pytest.fixture(scope="session")
-def kept(tmp_path_factory, worker_id) -> Path:
-    """One disk cache, and one of matches, for the servers of all tests and workers: what one computed the next need not."""
-    base = tmp_path_factory.getbasetemp()
-    return (base if worker_id == "master" else base.parent) / "demo.reach"
-
-
-@pytest.fixture(scope="session")
 def demo(tmp_path_factory) -> Path:
     """The demo's database as a first start makes it, to be copied."""
     path = tmp_path_factory.mktemp("demo") / "demo.db"
@@ -46,9 +39,10 @@ def demo(tmp_path_factory) -> Path:
 
 
 @pytest.fixture
-def server(tmp_path, kept, demo) -> Iterator[DemoServer]:
-    for suffix in (".reach", ".matches"):
-        (tmp_path / "demo").with_suffix(suffix).symlink_to(kept.with_suffix(suffix))
+def server(tmp_path, tables_file, of_all_workers, demo) -> Iterator[DemoServer]:
+    # Tables and matches of all tests and workers: what one computed the next need not.
+    (tmp_path / "demo.reach").symlink_to(tables_file)
+    (tmp_path / "demo.matches").symlink_to(of_all_workers / "demo.matches")
     shutil.copy(demo, tmp_path)
     server = DemoServer(tmp_path / "demo.db", forked=True)
     yield server

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -38,7 +40,7 @@ KIT = [
 ]
 MOTION = SetUp("press", [DumbbellHold(10)], {"angle_deg": 0.0}, "bench", 45.0).perform(BODY, 9)
 SCENE = Scene(
-    BODY, MOTION.stance, MOTION.point("hand"), Room(6, 6, 3), KIT, True, "press", "hand", MOTION.joints["right shoulder"]
+    BODY, MOTION.stance, MOTION.point("hand"), Room(6, 6, 3), (), True, "press", "hand", MOTION.joints["right shoulder"]
 )
 SETTINGS = {
     "cable": CablePull(COLUMN, 5, -80.0, 40.0, 20.0),
@@ -100,7 +102,7 @@ def test_a_batch_pulls_as_its_settings_do(item):
     rng = np.random.default_rng(3)
     least = float(item.amounts()[0])
     seen = 0
-    for batch in item.placements(SCENE):
+    for batch in item.placements(replace(SCENE, others=item.needs_of(KIT))):
         together = np.broadcast_to(batch.law.force(SCENE.grip), (batch.count, *SCENE.grip.shape))
         for i in rng.choice(batch.count, min(batch.count, 12), replace=False):
             setting = batch.setting(int(i), least)
@@ -112,7 +114,7 @@ def test_a_batch_pulls_as_its_settings_do(item):
 
 @pytest.mark.parametrize("item", [COLUMN, BAND], ids=lambda k: k.id)
 def test_batches_joined_are_one_after_the_other(item):
-    batch = next(b for b in item.placements(SCENE) if b.count > 6)
+    batch = next(b for b in item.placements(replace(SCENE, others=item.needs_of(KIT))) if b.count > 6)
     name = "pulley" if item is COLUMN else "anchor"
     parts = [Placements(type(batch.law)(**(vars(batch.law) | {name: vars(batch.law)[name][a:b]})), b - a,
                         lambda i, amount, a=a: batch.setting(i + a, amount)) for a, b in ((0, 2), (2, 3), (3, 7))]  # fmt: skip

@@ -11,9 +11,11 @@ from oddswap.coaching.explanation import cautions, explain
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import ProgramDoc
+from oddswap.equipment.anchor import AnchorPoints
 from oddswap.equipment.base.item import Room
 from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
+from oddswap.equipment.handle import Handle
 from oddswap.equivalence import candidates, local_search, search, variants
 from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.candidates import Candidate, evaluate_set_up, key_of
@@ -291,6 +293,23 @@ def test_a_changed_item_costs_only_its_part():
     same = [s for s in changed.sources if s.item is None or s.item.kind != "cable_column"]
     assert all(any(s is old for old in table.sources) for s in same)
     assert all(s not in table.sources for s in changed.sources if s.item is not None and s.item.kind == "cable_column")
+
+
+def test_what_only_carries_costs_those_that_ask_for_it():
+    """One more strap costs nothing, the first rope the cables, an anchor the bands."""
+    spare, body = place("spare-room"), BODY
+    column = next(k for k in place("tallow-garage").kit if k.kind == "cable_column")
+    there = replace(spare, kit=[column, *(k for k in spare.kit if k.kind != "handle"), Handle("s", "strap", "strap", count=2)])
+    table = build_reach_table(body, there)
+
+    def costs(*more):
+        changed = build_reach_table(body, replace(there, kit=[*there.kit, *more]))
+        return {s.kind for s in changed.sources if not any(s is old for old in table.sources)}
+
+    assert {"cable_column", "band"} <= {s.kind for s in table.sources}
+    assert costs(Handle("t", "another", "strap")) == set()
+    assert costs(Handle("r", "rope", "rope", 60.0)) == {"cable_column"}
+    assert costs(AnchorPoints("a", "hook", [77.0])) == {"band"}
 
 
 def test_lenses_order_differently_and_own_weights_count():

@@ -19,7 +19,7 @@ from oddswap.exercises import movements
 from oddswap.mechanics.body import Body
 from oddswap.store.demo import document
 
-BODIES = (Body(1.62, 58, "female"), Body(1.80, 82, "male"), Body(1.91, 96, "male"))
+BODIES = (Body(1.62, 58, "female"), Body(1.80, 82, "male"), Body(1.91, 97, "male"))
 ONE_CLIENT = 40
 """Lists after which places change their clients."""
 PLACES = ("harbour-hall", "quay-hotel", "spare-room", "tallow-garage", "pier-club")

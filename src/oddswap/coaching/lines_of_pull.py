@@ -173,8 +173,8 @@ def ranked_places(
     seldom = item.stretches or (shared and kind.led == "pull")
     ranked = list[tuple[float, Setting]]()
     scene = Scene(
-        motion.body, motion.stance, motion.point(contact), ROOM, [item, *beside], contact=contact, pulled=kind.led == "pull",
-        planted=support.base in ON_FEET,
+        motion.body, motion.stance, motion.point(contact), ROOM, item.needs_of([item, *beside]), contact=contact,
+        pulled=kind.led == "pull", planted=support.base in ON_FEET,
     )  # fmt: skip
     for batch in item.placements(scene):
         far = batch.law.far_end

@@ -18,9 +18,11 @@ from oddswap.equipment.base.lines import Elastic, rubber_force
 from oddswap.equipment.base.positions import (
     ELBOW_ROOM,
     all_round,
+    anchor_heights,
     bearing_words,
     change_position,
     distance_words,
+    foot_words,
     position_parameters,
     serves_line,
     step_position,
@@ -145,6 +147,10 @@ class Band(KitItem):
         """Bands side by side."""
         return np.arange(1.0, self.count + 1)
 
+    def needs_of(self, kit: Sequence[Any]) -> tuple[float, ...]:
+        """Heights of all anchors, cm, ascending."""
+        return anchor_heights(kit)
+
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """Under the feet or around them, and from every anchor height of the place at all sides; long ones folded too."""
         folds = (False, True) if self.curve()[0].length_cm > LONG_CM else (False,)
@@ -168,7 +174,7 @@ class Band(KitItem):
 
     def at_points(self, scene: Scene, doubled: bool, coarse: bool) -> Iterator[Placements]:
         """From the anchor heights of the place at all sides; where a few placements will do, from three of them."""
-        heights = sorted({h for item in scene.kit for h in item.anchor_heights_cm})
+        heights = scene.others
         if coarse and len(heights) > 3:
             heights = [heights[0], heights[len(heights) // 2], heights[-1]]
         if heights:
@@ -354,10 +360,8 @@ class BandPull(Setting):
                 AdjustableParameter("forward", "foot ahead", "cm", self.forward_cm, -40, 40, 5, 10),
                 AdjustableParameter("right", "foot to the working side", "cm", self.right_cm, -40, 40, 5, 10),
             ]
-        heights = sorted({h for k in kit for h in k.anchor_heights_cm} | {self.height_cm})
-        height = AdjustableParameter(
-            "height", "anchor height", "cm", self.height_cm, heights[0], heights[-1], 5, 10, tuple(heights)
-        )
+        heights = anchor_heights(kit, self.height_cm)
+        height = AdjustableParameter("height", "anchor height", "cm", self.height_cm, heights[0], heights[-1], 5, 10, heights)
         return [*([height] if len(heights) > 1 else []), *position_parameters(self.forward_cm, self.right_cm)]
 
     def with_parameter(self, name: str, value: float) -> BandPull:
@@ -369,8 +373,8 @@ class BandPull(Setting):
 
     def with_far_end_near(self, point: Floats, kit: Sequence[Any]) -> BandPull:
         """With the anchor near a point."""
-        heights = np.array(sorted({h for k in kit for h in k.anchor_heights_cm} | {self.height_cm}))
-        height = self.height_cm if self.held else float(heights[np.abs(heights - point[2] * 100).argmin()])
+        near = min(anchor_heights(kit, self.height_cm), key=lambda h: abs(h - float(point[2]) * 100))
+        height = self.height_cm if self.held else near
         x, y = (round(float(v) * 100, 1) for v in point[:2])
         return replace(self, forward_cm=x, right_cm=-y, height_cm=height)
 
@@ -385,16 +389,6 @@ class BandPull(Setting):
     def prop(self) -> dict[str, Any]:
         """The anchor."""
         return {"kind": "anchor", "foot": self.held}
-
-
-def foot_words(forward_cm: float, right_cm: float) -> str:
-    """Where the foot that holds the band stands, seen from the hips."""
-    words = []
-    if abs(forward_cm) > 4:
-        words.append(f"{cm(abs(forward_cm))} {'ahead' if forward_cm > 0 else 'behind'}")
-    if abs(right_cm) > 4:
-        words.append(f"{cm(abs(right_cm))} to the {'working' if right_cm > 0 else 'other'} side")
-    return " and ".join(words) or "below the hips"
 
 
 SETTING, KIT = BandPull, Band

@@ -29,7 +29,7 @@ from oddswap.equipment.base.positions import (
     step_position,
 )
 from oddswap.equipment.base.setting import AdjustableParameter, Placements, Setting, SettingRow
-from oddswap.equipment.handle import count_fitting, count_handles
+from oddswap.equipment.handle import AttachmentsThere, count_fitting, count_handles
 from oddswap.errors import DomainError
 from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.movement import Contact
@@ -82,8 +82,7 @@ class CableColumn(KitItem):
         default_factory=list, metadata={"description": "Small weights that can be put on the stack besides, kg each"}
     )
     overhang_cm: Annotated[Real, Ge(0), Le(150)] = field(
-        default=0.0,
-        metadata={"description": "How far the pulley stands out before its column, as at a lat station, cm"},
+        default=0.0, metadata={"description": "How far the pulley stands out before its column, as at a lat station, cm"}
     )
     swivels: bool = field(default=True, metadata={"description": "Whether the pulley turns toward a pull from the side"})
     measured_on: Day = field(default="", metadata={"description": "Day it was measured; empty where figures are printed"})
@@ -114,15 +113,13 @@ class CableColumn(KitItem):
 
     def covers(self, other: CableColumn) -> bool:
         """One that goes as light and nearly as heavy, over the same heights in as many holes, and can do as much."""
-        (low, high), (wanted_low, wanted_high) = (
-            (float(c.amounts()[0]) * c.ratio, float(c.amounts()[-1]) * c.ratio) for c in (self, other)
-        )
-        enough = low <= LIGHT_ENOUGH * wanted_low and high >= HEAVY_ENOUGH * wanted_high
+        (low, high), (wanted_low, wanted_high) = (c.amounts()[[0, -1]] * c.ratio for c in (self, other))
+        enough = bool(low <= LIGHT_ENOUGH * wanted_low and high >= HEAVY_ENOUGH * wanted_high)
         heights = self.lowest_cm <= other.lowest_cm + SAME_HEIGHT_CM and self.highest_cm >= other.highest_cm - SAME_HEIGHT_CM
         # A pulley that stands out before its column takes a client who sits under it.
         under = self.overhang_cm >= other.overhang_cm - SAME_HEIGHT_CM
         more = under and self.holes >= other.holes and self.columns >= other.columns and (self.swivels or not other.swivels)
-        return bool(enough and heights and more)
+        return enough and heights and more
 
     def verify(self) -> None:
         """Ends must not be crossed."""
@@ -155,9 +152,12 @@ class CableColumn(KitItem):
 
     def cable(self, pulley: Floats, ends: str = "hand") -> Cable:
         """The law with this column's figures."""
-        mass = 1.0 if self.drive == "stack" else 0.0
-        parked, travel, out = self.parked_cm / 100, self.travel_cm / 100, self.overhang_cm / 100
-        return Cable(pulley, self.ratio, parked, travel, ends, friction=self.friction, mass=mass, overhang=out)
+        parked, out, mass = self.parked_cm / 100, self.overhang_cm / 100, float(self.drive == "stack")
+        return Cable(pulley, self.ratio, parked, self.travel_cm / 100, ends, friction=self.friction, mass=mass, overhang=out)
+
+    def needs_of(self, kit: Sequence[Any]) -> AttachmentsThere:
+        """The attachments."""
+        return AttachmentsThere.of(kit)
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """One arm at a column from all sides; with a pair, both arms, each to its own or to the other column."""
@@ -171,7 +171,7 @@ class CableColumn(KitItem):
             distance, turned = np.repeat(reach, 2), np.tile([0.0, np.pi], len(reach))
         hole, i = (a.ravel() for a in np.meshgrid(holes, np.arange(len(distance)), indexing="ij"))
         distance, turned = distance[i], turned[i]
-        held = count_fitting(scene.kit, scene.contact)
+        held = scene.others.fitting(scene.contact)
         if held >= 1 and scene.contact != "hips":
             yield self.batch("one", hole, distance * np.cos(turned), -distance * np.sin(turned))
         if held >= 2 and self.columns == 2 and self.spacing_cm / 100 + 0.3 <= max(scene.room.width, scene.room.length):
@@ -184,14 +184,13 @@ class CableColumn(KitItem):
 
     def square(self, scene: Scene, holes: Floats, room: float) -> Iterator[Placements]:
         """One cable square before or behind the body: both hands on a bar or a rope, or a belt around the hips."""
-        uses = list[Use]()
-        if scene.both and scene.contact == "hand":
-            if hands_serve_bar(scene.grip) and count_handles(scene.kit, ["bar"]) >= 1:
-                uses.append("bar")
-            if hands_serve_rope(scene.grip, scene.pulled) and count_handles(scene.kit, ["rope"]) >= 1:
-                uses.append("rope")
-        if scene.contact == "hips" and count_fitting(scene.kit, "hips"):
-            uses.append("belt")
+        there, both_hands = scene.others, scene.both and scene.contact == "hand"
+        serves: dict[Use, Any] = {
+            "bar": both_hands and there.bar and hands_serve_bar(scene.grip),
+            "rope": both_hands and there.rope and hands_serve_rope(scene.grip, scene.pulled),
+            "belt": scene.contact == "hips" and there.hips,
+        }
+        uses = [use for use, well in serves.items() if well]
         # Hands at the column keep the balance under a belt.
         ahead = np.arange(AHEAD if scene.contact == "hips" else -FARTHEST, FARTHEST + 1e-9, AHEAD) if uses else np.zeros(0)
         hole, forward = (a.ravel() for a in np.meshgrid(holes, ahead[np.abs(ahead) <= room], indexing="ij"))
@@ -339,15 +338,14 @@ class CablePull(Setting):
             level = abs(self.forward_cm) < 2.5
             where = "in line with the pulleys" if level else f"{cm(abs(self.forward_cm))} {ahead} the pulleys"
             out.append(SettingRow("Place", f"midway, {where}", "forward_cm"))
-            own = "strap handles, each hand to its own side"
-            crossed = "strap handles crossed, each hand to the other side"
-            out.append(SettingRow("Handles", own if self.use == "pair" else crossed, "use"))
+            held = "strap handles, each" if self.use == "pair" else "strap handles crossed, each"
+            out.append(SettingRow("Handles", f"{held} hand to {'its own' if self.use == 'pair' else 'the other'} side", "use"))
         return out
 
     def short(self) -> str:
         """Column and facing."""
-        facing = bearing_words(self.forward_cm, self.right_cm, brief=True)
-        how = {"one": facing, "pair": "both arms", "crossed": "both arms, crossed"}
+        aside = bearing_words(self.forward_cm, self.right_cm, brief=True)
+        how = {"one": aside, "pair": "both arms", "crossed": "both arms, crossed"}
         return f"{self.column.name}, {how.get(self.use, self.use)}"
 
     def cautions(self) -> list[str]:
@@ -395,8 +393,8 @@ class CablePull(Setting):
 
     def prop(self) -> dict[str, Any]:
         """The column with its holes."""
-        holes, overhang = self.column.heights().tolist(), self.column.overhang_cm / 100
-        return {"kind": "column", "holes": holes, "hole": self.hole, "use": self.use, "overhang_m": overhang}
+        column = {"holes": self.column.heights().tolist(), "overhang_m": self.column.overhang_cm / 100}
+        return {"kind": "column", **column, "hole": self.hole, "use": self.use}
 
 
 SETTING, KIT = CablePull, CableColumn

@@ -49,4 +49,34 @@ def count_fitting(kit: Sequence[Any], contact: Contact) -> float:
     return count_handles(kit, ONE_HAND if contact == "hand" else ONE_LEG)
 
 
+@dataclass(frozen=True)
+class AttachmentsThere:
+    """What of a place's attachments decides how a cable is held.
+
+    Args:
+        hand: How many serve one hand, at most two.
+        leg: The same for a leg or thigh.
+        hips: The same for the hips.
+        bar: Whether there is a bar.
+        rope: Whether there is a rope.
+    """
+
+    hand: float
+    leg: float
+    hips: float
+    bar: bool
+    rope: bool
+
+    @staticmethod
+    def of(kit: Sequence[Any]) -> AttachmentsThere:
+        """Of a place's kit."""
+        hand, leg = count_handles(kit, ONE_HAND), count_handles(kit, ONE_LEG)
+        bar, rope = count_handles(kit, ["bar"]) >= 1, count_handles(kit, ["rope"]) >= 1
+        return AttachmentsThere(min(hand, 2.0), min(leg, 2.0), count_fitting(kit, "hips"), bar, rope)
+
+    def fitting(self, contact: Contact) -> float:
+        """How many serve a contact, at most two."""
+        return self.hips if contact == "hips" else self.hand if contact == "hand" else self.leg
+
+
 SETTING, KIT = None, Handle

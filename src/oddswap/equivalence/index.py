@@ -10,7 +10,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any, Protocol
 
@@ -140,14 +140,10 @@ def build_reach_table(
     """
     free = list_variant_keys(place.without_machines()) if keys is None else keys
     keys = list_variant_keys(place) if keys is None else keys
-    carriers = repr([k for k in place.kit if not k.loads])
     loads: list[tuple[KitItem | None, Floats]] = [*distinct_items(place.kit), (None, np.zeros(1))]
     covered = {name: KeyList(tuple(k for k in keys if k.movement == name)) for name in {k.built_for for k in place.kit}}
     covered[""] = KeyList(tuple(free))
-    names: list[object] = [
-        (body, place.room, carriers, repr(item), amounts.tobytes(), covered[item.built_for if item is not None else ""])
-        for item, amounts in loads
-    ]
+    names = [_name_segment(body, place, item, amounts, covered[item.built_for if item else ""]) for item, amounts in loads]
     by_name = dict(zip(names, loads, strict=True))
 
     def work() -> ReachTable:
@@ -157,7 +153,15 @@ def build_reach_table(
         )
         return _join(body, place, variants, segments)
 
-    return _tables.get(tuple(names), work)
+    table = _tables.get(tuple(names), work)
+    # Places that differ in nothing of this have one table.
+    return table if table.place is place else replace(table, place=place)
+
+
+def _name_segment(body: Body, place: Place, item: KitItem | None, amounts: Floats, keys: KeyList) -> object:
+    """All that a segment of amounts (amount,) of an item, or of the body alone, hangs on."""
+    needed = () if item is None else item.needs_of(place.kit)
+    return body, place.room, place.rests, place.movable_rests, needed, repr(item), amounts.tobytes(), keys
 
 
 def _compute_segments(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -69,6 +69,13 @@ class PrescribedLine:
             raise DomainError("target", self.target, f"this movement is for {', '.join(targets)}", "Pick one of these")
 
 
+class Rests(NamedTuple):
+    """Whether there is a bench, and an arm pad."""
+
+    bench: bool
+    pad: bool
+
+
 @dataclass(frozen=True)
 class Place:
     """Somewhere a client trains: its room, its kit items, and where those stand that were put somewhere, m, by id."""
@@ -89,6 +96,16 @@ class Place:
     def seat_cm(self) -> float:
         """Height of the first bench's seat, cm, or the usual one."""
         return next((float(k.seat_cm) for k in self.kit if k.notches), USUAL_SEAT_CM)
+
+    @property
+    def rests(self) -> Rests:
+        """What there is to rest on."""
+        return Rests(any(k.notches for k in self.kit), any(k.pad_angles for k in self.kit))
+
+    @property
+    def movable_rests(self) -> Rests:
+        """The same of what can be moved to a column or an anchor."""
+        return replace(self, kit=[k for k in self.kit if k.comes_along]).rests
 
     @property
     def farthest(self) -> float:

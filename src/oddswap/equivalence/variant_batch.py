@@ -231,8 +231,8 @@ def batches_of(item: KitItem, variants: VariantBatch, place: Place, coarse: bool
     both = first.both and not (coarse and item.line)
     motion = first.motion
     scene = Scene(
-        motion.body, motion.stance, variants.point[0], place.room, place.kit, both, motion.movement.id, motion.support.contact,
-        *variants.hinge, coarse, motion.movement.led == "pull", motion.support.base in ON_FEET,
+        motion.body, motion.stance, variants.point[0], place.room, item.needs_of(place.kit), both, motion.movement.id,
+        motion.support.contact, *variants.hinge, coarse, motion.movement.led == "pull", motion.support.base in ON_FEET,
     )  # fmt: skip
     return list(item.placements(scene))
 
@@ -251,16 +251,10 @@ def kit_uses(item: KitItem, variants: VariantBatch, place: Place, least: float, 
     own = [not v.kind.machine_only or item.built_for == v.kind.id for v in variants.variants]
     possible = np.array([not v.needs_load and item.serves(v.bearing) for v in variants.variants]) & own
     # A machine's own seat and pads serve the machine.
-    if not item.built_for and not any(k.notches for k in place.kit):
-        possible &= ~variants.on_bench
-    if not item.built_for and not any(k.pad_angles for k in place.kit):
-        possible &= ~variants.on_pad
-    if item.line:
-        # Dumbbells come to any bench; a bench or a pad comes to a line only where it can be moved.
-        if not any(k.notches and k.comes_along for k in place.kit):
-            possible &= ~variants.on_bench
-        if not any(k.pad_angles and k.comes_along for k in place.kit):
-            possible &= ~variants.on_pad
+    # Dumbbells come to any bench; a bench or a pad comes to a line only where it can be moved.
+    rests = place.movable_rests if item.line else place.rests
+    if item.line or not item.built_for:
+        possible &= ~(variants.on_bench & (not rests.bench)) & ~(variants.on_pad & (not rests.pad))
     if not possible.any():
         return
     for number, batch in enumerate(batches_of(item, variants, place, coarse)):

@@ -119,7 +119,8 @@ class Scene:
     stance: Stance
     grip: Floats
     room: Room
-    kit: Sequence[Any]
+    others: Any = ()
+    """What the item ``needs_of`` the place's kit."""
     both: bool = True
     movement: str = ""
     contact: Contact = "hand"
@@ -154,6 +155,11 @@ class KitItem:
     """Whether it pulls along a line, which a cuff fixes to a leg and a moved bench is brought to."""
     stretches: ClassVar[bool] = False
     """Whether it pulls only while it is stretched; it has no grip for two hands, which then hold it together."""
+
+    def needs_of(self, kit: Sequence[Any]) -> Any:
+        """What of a place's kit decides how it is placed there, hashable; nothing else does, so that what comes or goes beside
+        it and leaves this as it is costs the item no computing again."""
+        return ()
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
         """Batches of placements worth looking at in this scene; each batch is one way to use the item."""

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 
@@ -117,3 +119,18 @@ def bearing_words(forward: float, right: float, what: str = "cable", brief: bool
     if brief or words in ("face it", "face away"):
         return words
     return f"{words}, working arm on {f'the {what} side' if right > 0 else 'the far side'}"
+
+
+def anchor_heights(kit: Sequence[Any], *own: float) -> tuple[float, ...]:
+    """Heights of a place's anchors, cm, and of ``own``, ascending."""
+    return tuple(sorted({h for item in kit for h in item.anchor_heights_cm} | set(own)))
+
+
+def foot_words(forward_cm: float, right_cm: float) -> str:
+    """Where the foot that holds the band stands, seen from the hips."""
+    words = []
+    if abs(forward_cm) > 4:
+        words.append(f"{cm(abs(forward_cm))} {'ahead' if forward_cm > 0 else 'behind'}")
+    if abs(right_cm) > 4:
+        words.append(f"{cm(abs(right_cm))} to the {'working' if right_cm > 0 else 'other'} side")
+    return " and ".join(words) or "below the hips"
