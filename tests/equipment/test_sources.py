@@ -49,6 +49,7 @@ SETTINGS = {
     "band": BandPull(BAND, 110, 60.0, 20.0, 2),
     "band under a foot": BandPull(BAND, 3, 10.0, -20.0, 1, "foot"),
     "dumbbells": DumbbellHold(8.0),
+    "dumbbell in both hands": DumbbellHold(8.0, "shared"),
     "bar": BarbellHold(BAR, 40.0),
     "lever": LeverHold(LEVER, 30.0, 20.0),
     "machine": MachineHold(PRESS, 20.0),
@@ -146,3 +147,9 @@ def test_twice_the_amount_is_twice_the_pull_and_words_name_it(name, k):
     np.testing.assert_allclose(force(more), force(setting))  # per unit of amount
     assert setting.amount_words(setting.amount)
     assert all(row.what and row.value for row in setting.rows())
+
+
+def test_one_dumbbell_in_both_hands_weighs_half_in_each():
+    np.testing.assert_allclose(force(DumbbellHold(8.0, "shared")), force(DumbbellHold(8.0)) / 2)
+    there = [b.setting(0, 8.0).hands for b in Dumbbells("d", "one of each", [8.0], pairs=False).placements(SCENE)]
+    assert there == ["one", "shared"]

@@ -473,3 +473,20 @@ def test_the_prescribed_lift_is_on_no_item_of_a_place_where_the_client_must_not_
         spared = find_swaps(prescription, club, SAME, filters=filters)
         assert spared
         assert name not in {s.set_up.movement for s in spared}
+
+
+def test_one_dumbbell_in_both_hands_is_held_where_hands_meet():
+    """Common practice, no source: a pullover or a goblet squat is done with one; two lie in no one's way before the chest."""
+    one_of_each = Place("room", HALL, [BENCH, replace(DUMBBELLS, pairs=False)])
+    pullover = line("lats", "pullover", DumbbellHold(20.0, "shared"), stance="bench", recline=0.0)
+    first = find_swaps(pullover, one_of_each, SAME)[0]
+    assert (first.set_up.movement, first.set_up.sources) == ("pullover", (DumbbellHold(20.0, "shared"),))
+    # One of 20 kg in both is worth some 10 in each; hands that go apart share none.
+    pairs = Place("room", HALL, [BENCH, DUMBBELLS])
+    in_each = next(s for s in find_swaps(pullover, pairs, SAME) if s.set_up.sources[0].use_label == "both")
+    assert in_each.load.exact == pytest.approx(10.0, rel=0.2)
+    squats = find_swaps(line("quads", "squat", DumbbellHold(24.0, "shared"), {"hold": 2.0}), pairs, SAME)
+    at_chest = [s.set_up.sources[0].use_label for s in squats if "before the chest" in movement("squat").title(s.variant)]
+    assert at_chest == ["shared"]
+    raises = find_swaps(line("side_delt", "lateral_raise", DumbbellHold(8.0)), pairs, SAME)
+    assert all(x.use_label != "shared" for s in raises if s.set_up.movement == "lateral_raise" for x in s.set_up.sources)

@@ -15,7 +15,7 @@ from oddswap.coaching.machines import usual_machine
 from oddswap.equipment.anchor import AnchorPoints
 from oddswap.equipment.band import Band, PullPoint
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
-from oddswap.equipment.base.item import hands_serve_bar
+from oddswap.equipment.base.item import hands_serve_bar, hands_serve_dumbbell
 from oddswap.equipment.base.lines import rubber_force
 from oddswap.equipment.base.setting import Setting
 from oddswap.equipment.cable import CableColumn, CablePull
@@ -80,6 +80,7 @@ KITS = {
         Kit("rails", "bar on rails"),
         Kit("machine", "machine"),
         Kit("band", "band"),
+        Kit("shared", "one dumbbell in both hands"),
         Kit("body", "bodyweight"),
         Kit("belt", "weight on a belt"),
         Kit("assist", "assisting platform"),
@@ -102,6 +103,9 @@ def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
         found = [*found, KITS["rails"]]
     if KITS["cable"] in found and contact != "hips":
         found = [*found, KITS["band"]]
+    if KITS["dumbbells"] in found and (between := dumbbell_between(kind, variant)):
+        # Before the chest there is room for one.
+        found = [KITS["shared"], *found[1:]] if between == "chest" else [*found, KITS["shared"]]
     return [*found, made] if made not in found and usual_machine(kind, variant, (10.0,)) is not None else found
 
 
@@ -155,6 +159,22 @@ def hands_keep_apart(
         return False
     clear = all(float(np.min(limit.margin)) > -aside for limit in bar_limits(motion))
     return clear and not {"arm", "wrist"}.isdisjoint(motion.coords) and hands_serve_bar(motion.arm.grip)
+
+
+def dumbbell_between(kind: Movement, variant: Variant) -> str:
+    """Where both hands of somebody of average size could hold one dumbbell all the way: ``chest`` or ``hands``; else empty."""
+    if not kind.shares_dumbbell or kind.support(variant.values).contact != "hand":
+        return ""
+    return _between(kind.id, variant.stance, variant.recline_deg, *sorted(variant.values.items()))
+
+
+@cache
+def _between(movement: str, stance: str, recline_deg: float, *values: tuple[str, float]) -> str:
+    try:
+        motion = SetUp(movement, (DumbbellHold(5.0),), dict(values), stance, recline_deg).perform(AVERAGE, 9)
+    except DomainError:
+        return ""
+    return ("chest" if motion.hold == "chest" else "hands") if hands_serve_dumbbell(motion.point("hand")) else ""
 
 
 def example(
@@ -229,6 +249,7 @@ def _makers(kind: Movement, variant: Variant, unit: MassUnit) -> dict[str, Calla
         "rails": lambda kg: BarbellHold(replace(BARS[unit], rail_deg=90.0), kg, carried=carried),
         "machine": lambda kg: MachineHold(_machine(kind, variant), kg, hands),
         "belt": lambda kg: DumbbellHold(kg, "belt"),
+        "shared": lambda kg: DumbbellHold(kg, "shared"),
         "assist": lambda kg: AssistHold(ASSIST, kg),
     }
 
@@ -300,6 +321,7 @@ def _amounts(kit: str, mass_unit: MassUnit) -> tuple[float, ...]:
     if mass_unit == "lb":
         first, last, step = {
             "dumbbells": (5, 130, 5),
+            "shared": (5, 90, 5),
             "bar": (45, 445, 5),
             "rails": (45, 445, 5),
             "machine": (10, 660, 10),
@@ -307,6 +329,7 @@ def _amounts(kit: str, mass_unit: MassUnit) -> tuple[float, ...]:
         return tuple(pounds(m) for m in range(first, last + 1, step))
     steps = {
         "dumbbells": np.arange(2.0, 61, 1),
+        "shared": np.arange(2.0, 41, 1),
         "bar": np.arange(20.0, 201, 2.5),
         "rails": np.arange(20.0, 201, 2.5),
         "machine": np.arange(5.0, 301, 5),

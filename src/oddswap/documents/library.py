@@ -62,7 +62,7 @@ def _kit_of(set_up: SetUp) -> str:
     first = set_up.sources[0]
     if isinstance(first, BarbellHold) and first.bar.rail_deg is not None:
         return "rails"
-    kind = "belt" if first.use_label == "belt" and first.source_kind == "dumbbell" else first.kind
+    kind = first.use_label if first.source_kind == "dumbbell" and first.use_label in ("belt", "shared") else first.kind
     return {"dumbbell": "dumbbells", "barbell": "bar"}.get(kind, kind)
 
 

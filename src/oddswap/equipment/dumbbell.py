@@ -1,4 +1,4 @@
-"""The dumbbell: weight, straight down, at the middle of the fist."""
+"""The dumbbell: weight, straight down, at the middle of the fist, or shared by both hands."""
 
 from __future__ import annotations
 
@@ -30,26 +30,35 @@ Mass = Annotated[Real, Gt(0), Le(100)]
 
 @dataclass(frozen=True)
 class Weight(Law):
-    """Force = m g down; amount in kg."""
+    """Force on each hand = m g / hands, down; amount in kg.
+
+    Args:
+        hands: How many hold one dumbbell.
+    """
+
+    hands: int = 1
 
     def inertia(self, grip: Floats, velocity: Floats, acceleration: Floats) -> Floats:
         """Force, N per kg, that speeding up the dumbbell adds, (1, pose, xyz): minus m a."""
-        return np.asarray(-acceleration[None])
+        return np.asarray(-acceleration[None] / self.hands)
 
     def force(self, grip: Floats) -> Floats:
         """The same at every pose, (1, pose, xyz)."""
         out = np.zeros((1, *grip.shape))
-        out[..., 2] = -GRAVITY
+        out[..., 2] = -GRAVITY / self.hands
         return out
 
 
 @dataclass(frozen=True)
 class DumbbellHold(Setting):
-    """A dumbbell in the hand, one in each, or one hung from a belt."""
+    """A dumbbell in the hand, one in each, one in both together, or one hung from a belt."""
 
     mass_kg: Mass = field(metadata={"description": "Mass of one dumbbell, kg"})
-    hands: Literal["both", "one", "belt"] = field(
-        default="both", metadata={"description": "A dumbbell in each hand, one arm at a time, or one hung from a belt"}
+    hands: Literal["both", "one", "shared", "belt"] = field(
+        default="both",
+        metadata={
+            "description": "A dumbbell in each hand, one arm at a time, one in both hands together, or one hung from a belt"
+        },
     )
     thumb_part: Annotated[Real, Ge(0), Le(1)] = field(
         default=0.5, metadata={"description": "Part of the mass at the thumb end; a half when loaded evenly"}
@@ -60,8 +69,13 @@ class DumbbellHold(Setting):
 
     @property
     def fills_hand(self) -> bool:
-        """Each holds one, but for what hangs from a belt."""
-        return self.hands != "belt"
+        """Each holds one, but for what both share or hangs from a belt."""
+        return self.hands in ("both", "one")
+
+    @property
+    def between_hands(self) -> bool:
+        """One dumbbell in both."""
+        return self.hands == "shared"
 
     @property
     def attachment(self) -> Attachment:
@@ -73,7 +87,7 @@ class DumbbellHold(Setting):
 
     def law(self) -> Weight:
         """Its weight."""
-        return Weight()
+        return Weight(2 if self.between_hands else 1)
 
     @property
     def amount(self) -> float:
@@ -87,7 +101,7 @@ class DumbbellHold(Setting):
 
     @property
     def both_sides(self) -> bool:
-        """Whether there is a dumbbell in each hand; a belt bears on both sides."""
+        """Whether both arms work; a belt bears on both sides."""
         return self.hands != "one"
 
     def with_amount(self, amount: float) -> DumbbellHold:
@@ -100,7 +114,7 @@ class DumbbellHold(Setting):
             return f"{kg(amount)} on the belt"
         if self.held.at == "hips":
             return f"{kg(amount)} across the hips"
-        return f"{kg(amount)} a hand" if self.both_sides else f"{kg(amount)}, one arm"
+        return kg(amount) + {"both": " a hand", "one": ", one arm", "shared": " in both hands"}[self.hands]
 
     def rows(self) -> list[SettingRow]:
         """Which dumbbells."""
@@ -108,7 +122,9 @@ class DumbbellHold(Setting):
             return [SettingRow("Belt", "a dumbbell or plates hung from a belt around the hips", "hands")]
         if self.held.at == "hips":
             return [SettingRow("Hold", "one dumbbell across the hips, on a pad or a towel", "hands")]
-        words = "a dumbbell in each hand" if self.both_sides else "one dumbbell, one arm at a time"
+        words = {"both": "a dumbbell in each hand", "one": "one dumbbell, one arm at a time"}.get(
+            self.hands, "one dumbbell in both hands, palms under its upper end"
+        )
         where = self.attachment.words()
         return [SettingRow("Hold", f"{words}, {where}" if where else words, "hands")]
 
@@ -116,7 +132,7 @@ class DumbbellHold(Setting):
         """Dumbbells."""
         if self.hands == "belt":
             return "weight on a belt"
-        return "a dumbbell in each hand" if self.both_sides else "one dumbbell"
+        return "a dumbbell in each hand" if self.hands == "both" else "one dumbbell"
 
     def cautions(self) -> list[str]:
         """Heavy dumbbells."""
@@ -126,7 +142,7 @@ class DumbbellHold(Setting):
 
     @property
     def use_label(self) -> str:
-        """One in each hand, one alone, or hung."""
+        """One in each hand, one alone, one in both, or hung."""
         return self.hands
 
     @property
@@ -147,8 +163,9 @@ class DumbbellHold(Setting):
         return isinstance(item, Dumbbells) and (item.pairs or not self.splits)
 
     def prop(self) -> dict[str, Any]:
-        """A dumbbell in the fist, or hung."""
-        return {"kind": "hung" if self.hands == "belt" else "dumbbell", "mass_kg": self.mass_kg}
+        """A dumbbell in the fist, between the hands, or hung."""
+        kind = {"belt": "hung", "shared": "shared dumbbell"}.get(self.hands, "dumbbell")
+        return {"kind": kind, "mass_kg": self.mass_kg}
 
 
 @dataclass(frozen=True)
@@ -174,12 +191,14 @@ class Dumbbells(KitItem):
         return not bearing.line_on_feet and (super().serves(bearing) or bearing.contact == "hips")
 
     def placements(self, scene: Scene) -> Iterator[Placements]:
-        """One: in the hand."""
+        """One a way to hold them: in the hand or in each, and one in both."""
         if scene.contact == "hips":
             yield Placements(Weight(), 1, lambda i, amount: DumbbellHold(amount, "one", held=ON_HIPS))
             return
         hands: Literal["both", "one"] = "both" if self.pairs and scene.both else "one"
         yield Placements(Weight(), 1, lambda i, amount: DumbbellHold(amount, hands))
+        if scene.both and scene.contact == "hand":
+            yield Placements(Weight(2), 1, lambda i, amount: DumbbellHold(amount, "shared"))
 
     @property
     def source_kind(self) -> str:

@@ -133,7 +133,7 @@ def quiet_key(set_up: SetUp, variant: Variant, kind: float, prescribed: SetUp, w
         set_up.stance != prescribed.stance,
         abs(set_up.recline_deg - prescribed.recline_deg) if set_up.stance == prescribed.stance else 0.0,
         round(changed, 2),
-        [s.grip for s in set_up.sources] != [s.grip for s in prescribed.sources],
+        [(s.grip, s.between_hands) for s in set_up.sources] != [(s.grip, s.between_hands) for s in prescribed.sources],
         items != [s.item for s in prescribed.sources],
         -round(kind, 1),
         kind_of_movement.name,

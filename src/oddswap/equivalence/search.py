@@ -364,13 +364,12 @@ class Search:
         for c in found:
             single[c.mechanics.key] = max(single.get(c.mechanics.key, 0.0), c.match)
         best = sorted({c.mechanics.key: c for c in found}.values(), key=lambda c: -c.match)[:PAIRED_VARIANTS]
-        third = sorted((c.match for c in found), reverse=True)[:3][-1:]
         out = []
         for c in best:
             for first, second, amounts in pair_sources(ranking, c.mechanics.key, self.prescription, self.place):
                 made = self.local_search.evaluate_settings(c.mechanics, [first], amounts, [second])
                 refined = self.refine([made], steps=FEW_STEPS) if made else []
-                out += [m for m in refined if m.match > max(single[c.mechanics.key] + BETTER, *third)]
+                out += [m for m in refined if m.match > max(single[c.mechanics.key] + BETTER, *single.values())]
         return sorted(out, key=lambda c: -c.match)[:PAIRS_OFFERED]
 
 

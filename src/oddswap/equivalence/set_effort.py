@@ -129,7 +129,7 @@ def handling_suffix(source: Setting) -> str:
     """What tells uses of one kind of load apart in the table of handling factors."""
     if source.grip != "handle":
         return "_shared" if source.line else ""
-    return "" if source.both_sides else "_one"
+    return "_shared" if source.between_hands else "" if source.both_sides else "_one"
 
 
 def effort_under(set_up: SetUp, motion: Motion, moment: Mapping[str, Floats], loads: Sequence[Push]) -> SetEffort:
@@ -163,7 +163,7 @@ def carried_by_leg(set_up: SetUp, motion: Motion) -> float:
     free = [s for s in set_up.sources if s.kind in ("barbell", "dumbbell")]
     if not free or len(free) < len(set_up.sources):
         return 0.0
-    mass = sum(s.amount * (2 if s.kind == "dumbbell" and s.both_sides else 1) for s in free)
+    mass = sum(s.amount * (2 if s.splits else 1) for s in free)
     legs = 1 if motion.support.base == "two feet" or motion.support.one_foot else 2
     above = 1 - 2 * sum(motion.body.segment_mass(part) for part in ("shank", "foot")) / motion.body.mass
     return float(mass + above * motion.body.mass) / legs

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from oddswap.equipment.base.item import KitItem, Scene, hands_serve_bar, hands_serve_rope
+from oddswap.equipment.base.item import KitItem, Scene, hands_serve_bar, hands_serve_dumbbell, hands_serve_rope
 from oddswap.equipment.base.setting import Placements
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
@@ -112,6 +112,18 @@ class VariantBatch:
             np.array([held and not v.fits_dumbbells[k] for v, held in zip(self.variants, hands, strict=True)]) for k in (0, 1)
         )
         return one, two
+
+    @cached_property
+    def at_chest(self) -> Bools:
+        """Whether hands that only hold do so before the chest, where one dumbbell lies between them, (variant,)."""
+        return np.array([v.motion.hold == "chest" for v in self.variants])
+
+    @cached_property
+    def shares_dumbbell(self) -> Bools:
+        """In which variants both hands may hold one dumbbell, (variant,)."""
+        return np.array(
+            [v.kind.shares_dumbbell and hands_serve_dumbbell(p) for v, p in zip(self.variants, self.point, strict=True)]
+        )
 
     @cached_property
     def palms_facing(self) -> Bools:
@@ -266,6 +278,8 @@ def kit_uses(item: KitItem, variants: VariantBatch, place: Place, least: float, 
             continue
         allowed = possible & ~variants.palms_facing & ~variants.no_bar if straight else possible
         allowed = allowed & ~variants.no_dumbbells[int(both)] if example.fills_hand else allowed
+        allowed = allowed & variants.shares_dumbbell if example.between_hands else allowed
+        allowed = allowed & ~variants.at_chest if both and example.fills_hand else allowed
         allowed = allowed & ~variants.hands_together if both and item.line and example.grip == "handle" else allowed
         if not allowed.any():
             continue

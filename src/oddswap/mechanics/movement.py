@@ -240,6 +240,12 @@ class Movement:
         """Names of the parameters that its variants set; the others, how deep, how far and how wide, are a line's own."""
         return frozenset(name for v in self.variants(NOTCHES, PADS) for name in v.values)
 
+    @property
+    def shares_dumbbell(self) -> bool:
+        """Whether one dumbbell in both hands is a way to load it, where these stay near: not where the load leads the forearm,
+        or the wrist works."""
+        return not self.led and not self.hinge.endswith("wrist")
+
     def describe_reading(self, degrees: float) -> str:
         """The moving joint's angle, degrees, in words."""
         words = self.reading_words

@@ -296,7 +296,10 @@ def _likeliest_first(kind: Movement, lift: Lift, said: _Said, found: list[Readin
 def _kit_wanted(said: _Said, lift: Lift, kits: Sequence[str]) -> str:
     """The kit that is said, or what the lift is done with where it can be; a load under the bar's own is no bar's."""
     wanted = said.kit or (lift.kit if lift.kit in kits else "")
-    if not said.kit and said.pieces and "dumbbells" in kits and wanted != "cable":
+    if wanted in ("dumbbells", "shared") and lift.kit == "shared":
+        # One is in both hands, two are in one each.
+        wanted = "shared" if said.pieces != 2 and "shared" in kits else "dumbbells"
+    elif not said.kit and said.pieces and "dumbbells" in kits and wanted != "cable":
         return "dumbbells"
     if not said.kit and said.loaded and "belt" in kits:
         return "belt"

@@ -21,7 +21,13 @@ class Span:
     nearest: Sequence[str] = ()
 
 
-KIT_WORDS = {"body": "bodyweight", "belt": "weight on a belt", "rails": "bar on rails", "assist": "assisting platform"}
+KIT_WORDS = {
+    "body": "bodyweight",
+    "belt": "weight on a belt",
+    "rails": "bar on rails",
+    "assist": "assisting platform",
+    "shared": "one dumbbell in both hands",
+}
 """Kit that is called otherwise than its id."""
 HUNG_WORDS = {"handles": "a handle in each hand"}
 

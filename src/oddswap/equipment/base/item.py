@@ -61,6 +61,16 @@ def hands_serve_rope(grip: Floats, pulled: bool) -> bool:
     return bool(np.abs(grip[:, 1]).max() * (ROPE_DRAWS if pulled else 1.0) < ROPE_HANDS)
 
 
+DUMBBELL_HANDS, DUMBBELL_MEET = 0.26, 0.20
+"""Hands' distance from the middle up to which one dumbbell serves both, m, and what it comes to somewhere (own estimates)."""
+
+
+def hands_serve_dumbbell(grip: Floats) -> bool:
+    """Whether hands that go free, m, (pose, xyz) of the right one, keep near enough the middle for one dumbbell in both."""
+    aside = np.abs(grip[:, 1])
+    return bool(aside.max() < DUMBBELL_HANDS and aside.min() < DUMBBELL_MEET)
+
+
 @dataclass(frozen=True)
 class Bearing:
     """What kit needs to know of a variant to tell whether it can load it.

@@ -190,6 +190,11 @@ class Setting:
         return False
 
     @property
+    def between_hands(self) -> bool:
+        """Whether both hands hold one thing close together, which turns with neither."""
+        return False
+
+    @property
     def steadies(self) -> bool:
         """Whether it bears the body from below wherever balance needs it, as a platform does that shanks rest on."""
         return False

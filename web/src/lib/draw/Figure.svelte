@@ -133,6 +133,18 @@
         }),
       ),
   );
+  /** One dumbbell in both hands hangs upright under them. */
+  const between = $derived(
+    profile.pulls
+      .filter((p) => p.prop['kind'] === 'shared dumbbell')
+      .flatMap((p) => {
+        const [right, left] = ['right grip', 'left grip'].map((at) => profile.positions_m[at]?.[pose]);
+        if (!right || !left) return [];
+        const middle = [0, 1, 2].map((i) => ((right[i] ?? 0) + (left[i] ?? 0)) / 2) as Space;
+        const r = headSize(p);
+        return [{ axis: [0, 0, 1], hand: add(middle, [0, 0, -0.08]), r }];
+      }),
+  );
   /** What hangs from a belt: its strap from the hips, and a dumbbell across at its end. */
   const HUNG_M = 0.42;
   const hung = $derived(
@@ -143,7 +155,7 @@
         return { hips, weight: { axis: [0, 1, 0], hand: add(hips, [0.06, 0, -HUNG_M]), r: headSize(p) } };
       }),
   );
-  const weights = $derived([...dumbbells, ...hung.map((h) => h.weight)]);
+  const weights = $derived([...dumbbells, ...between, ...hung.map((h) => h.weight)]);
   function headOf(dumbbell: { axis: number[]; hand: Space; r: number }, sign: number): string {
     const middle = add(dumbbell.hand, dumbbell.axis, sign * (0.06 + dumbbell.r * 0.5));
     const circles = [-0.4, 0.4].map((k) => ({
