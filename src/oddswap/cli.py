@@ -10,7 +10,7 @@ import sys
 import textwrap
 from collections.abc import Iterable, Sequence
 from pathlib import Path
-from typing import NoReturn, TypeVar
+from typing import Any, NoReturn, TypeVar
 
 from platformdirs import user_data_path
 from pydantic import BaseModel, ValidationError
@@ -239,6 +239,12 @@ def parser() -> argparse.ArgumentParser:
 
     commands.add_parser("openapi", help="print the OpenAPI document").set_defaults(run=print_openapi)
 
+    _add_serving(commands)
+    return top
+
+
+def _add_serving(commands: Any) -> None:
+    """The commands on a database."""
     one = commands.add_parser("serve", help="serve the app")
     where = "database file (default: in your data directory; with --demo var/odd-swap.db)"
     one.add_argument("--data", metavar="FILE", help=where)
@@ -278,7 +284,6 @@ def parser() -> argparse.ArgumentParser:
         one.add_argument("file", metavar="FILE", help="the backup")
         one.add_argument("--data", metavar="FILE", help=where)
         one.set_defaults(run=run)
-    return top
 
 
 def fail(source: str, faults: list[Fault]) -> NoReturn:

@@ -113,6 +113,17 @@ class Conversion:
         """With the amount kept."""
         return replace(self, equivalence=None)
 
+    def equivalence_of(self, levels: Mapping[str, float]) -> str | None:
+        """By which of the ``levels`` there are; None to keep the amount.
+
+        Raises:
+            DomainError: For one that does not exist.
+        """
+        named = self.equivalence
+        if named is not None and named not in levels:
+            raise DomainError("equivalence", named, f"loads are equal by {', '.join(levels)}", "Pick one of these")
+        return named
+
     def reps_at(self, reps: tuple[int, int, int], ratio: float) -> tuple[int, int]:
         """Fewest and most repetitions at an effort over the prescription's.
 
@@ -234,22 +245,17 @@ def convert(
     Raises:
         DomainError: For an equivalence that does not exist.
     """
-    equivalence = conversion.equivalence
-    if equivalence is not None and equivalence not in levels:
-        raise DomainError("equivalence", equivalence, f"loads are equal by {', '.join(levels)}", "Pick one of these")
-    # Who moves more than computed finds every unit of the load lighter.
-    per_unit = per_unit / learned.factor
+    equivalence = conversion.equivalence_of(levels)
+    per_unit = per_unit / learned.factor  # who moves more than computed finds every unit of the load lighter
     exact = exact_amounts(own, per_unit, levels, weights)
     chosen = exact[equivalence or "hardest"]
-    corrected = equivalence != "hardest" or learned.factor != 1.0
-    if amount is None or (equivalence is not None and corrected and np.isfinite(chosen)):
+    moved = equivalence is not None and (equivalence != "hardest" or learned.factor != 1.0)
+    if amount is None or (moved and np.isfinite(chosen)):
         amount = nearest_amount(exact, equivalence or "hardest", own, per_unit, levels["hardest"], existing)
     effort: Callable[[Floats], Floats] = lambda a: peak_effort(own, per_unit, a)
     here = float(effort(np.array(amount)))
-    ratio = here / levels["hardest"]
     below, above = existing[existing < amount - 1e-9], existing[existing > amount + 1e-9]
-    under, over = likely_span(learned.doubt, known)
-    low, high = conversion.reps_at(reps, ratio)
+    (under, over), (low, high) = likely_span(learned.doubt, known), conversion.reps_at(reps, here / levels["hardest"])
     # Once there are logged sets it is not the first time.
     first, more = (amount, 0) if learned.sets else first_time(existing, amount, chosen, known)
     return Load(
@@ -259,7 +265,7 @@ def convert(
         high=chosen * over,
         first_time=first,
         first_time_rir=reps[2] + more,
-        effort_ratio=ratio,
+        effort_ratio=here / levels["hardest"],
         reps_low=low,
         reps_high=high,
         step_down=float(effort(below[-1])) / here if len(below) else None,

@@ -10,6 +10,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.arm import cross
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.motion import Motion
+from oddswap.mechanics.movement import BodySupport
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.skeleton import Built
 from oddswap.mechanics.types import Floats
@@ -43,23 +44,10 @@ def solve_balance(body: Body, built: Built, part: Floats, loads: Loads | None) -
     def at(part: Floats, angle: Floats) -> Built:
         return Built(movement, movement.path(values, part, angle, body), built.stance, values, built.sides)
 
-    def left_over(motion: Motion) -> Floats:
-        if law.held == "hands":
-            return np.asarray(motion.arm.grip[:, 2] - support.hand_cm / 100)
-        skeleton = motion.skeleton
-        pull = np.zeros_like(skeleton.centres)
-        pull[..., 2] = -GRAVITY * skeleton.masses
-        middle = (motion.arm.grip if support.base == "hands" else motion.foot) * np.array([1.0, 0.0, 1.0])
-        about = cross(skeleton.centres - middle[:, None], pull).sum(axis=1)[:, 1]
-        for push in loads(motion) if loads else ():
-            force, turning = push.total()
-            about = about + (turning - cross(middle, force))[..., 1]
-        return np.asarray(about)
-
     given = {k: round(v, 1) for k, v in values.items()}
     # A look at a few angles at once narrows the bracket before it is closed step by step.
     angles, rows = np.linspace(law.low, law.high, LOOKED), np.arange(len(part))
-    every = left_over((yield at(np.tile(part, LOOKED), np.repeat(angles, len(part))))).reshape(LOOKED, -1)
+    every = _left_over(support, loads, (yield at(np.tile(part, LOOKED), np.repeat(angles, len(part))))).reshape(LOOKED, -1)
     turns = every[:-1] * every[1:] <= 0
     if not turns.any(axis=0).all():
         where = part[np.argmin(turns.any(axis=0))]
@@ -77,7 +65,7 @@ def solve_balance(body: Body, built: Built, part: Floats, loads: Loads | None) -
     angle, slope = cubic_root(angles[first], angles[1] - angles[0], every[first + np.arange(4)[:, None], rows], low, high)
     before = np.full((2, len(part)), np.nan)
     for _ in range(STEPS):
-        value = left_over((yield at(part, angle)))
+        value = _left_over(support, loads, (yield at(part, angle)))
         low, high = np.where((value < 0) == rises, angle, low), np.where((value < 0) == rises, high, angle)
         turned = angle - before[0]
         if np.abs(value).max() < SETTLED or np.abs(turned).max() < SETTLED or (high - low).max() < SETTLED:
@@ -90,6 +78,22 @@ def solve_balance(body: Body, built: Built, part: Floats, loads: Loads | None) -
     raise DomainError(
         "parameters", given, f"the body's balance must settle within {STEPS} steps", "Take less load, or another depth"
     )
+
+
+def _left_over(support: BodySupport, loads: Loads | None, motion: Motion) -> Floats:
+    """What must vanish where the body balances, (pose,): height of the hands over what they hold, m, or moment about the middle
+    of what it stands on or hangs from, N·m."""
+    if support.balance is not None and support.balance.held == "hands":
+        return np.asarray(motion.arm.grip[:, 2] - support.hand_cm / 100)
+    skeleton = motion.skeleton
+    pull = np.zeros_like(skeleton.centres)
+    pull[..., 2] = -GRAVITY * skeleton.masses
+    middle = (motion.arm.grip if support.base == "hands" else motion.foot) * np.array([1.0, 0.0, 1.0])
+    about = cross(skeleton.centres - middle[:, None], pull).sum(axis=1)[:, 1]
+    for push in loads(motion) if loads else ():
+        force, turning = push.total()
+        about = about + (turning - cross(middle, force))[..., 1]
+    return np.asarray(about)
 
 
 def cubic_root(start: Floats, apart: float, values: Floats, low: Floats, high: Floats) -> tuple[Floats, Floats]:

@@ -168,11 +168,10 @@ def build(body: Body, built: Built) -> Skeleton:
     ahead, spine = torso[..., :, 0], torso[..., :, 2]
     neck = shoulders + body.own("neck") * spine
     head = neck + (body.stature - body.height("chin")) * 0.62 * unit(spine + 0.12 * ahead)
-    joints = {"hips": hips, "lumbosacral": bend, "chest": bend + 0.66 * (shoulders - bend), "shoulders": shoulders}
-    joints |= {"neck": neck, "head": head}
+    chest = bend + 0.66 * (shoulders - bend)
+    joints = {"hips": hips, "lumbosacral": bend, "chest": chest, "shoulders": shoulders, "neck": neck, "head": head}
     right = arm_joints(arm) | leg_joints(leg) | {"shoulder": shoulder}
-    works = path.arm is not None, path.leg is not None
-    other_arm = arm
+    works, other_arm = (path.arm is not None, path.leg is not None), arm
     if (works[0] and not sides.arms) or path.side is not None:
         high = bend + other_torso @ np.array([0, -half, trunk - lumbosacral])
         other_arm = place_arm(body, resting_arm(trunk_poses), high, other_torso)

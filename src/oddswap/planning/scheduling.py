@@ -7,6 +7,7 @@ possible, or how far off it may be.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -79,13 +80,11 @@ def plan_session(
         model.add(at[o.first] <= at[o.then]).only_enforce_if(~late)
         costs.append(round(SCALE * o.cost) * late)
     model.minimize(sum(costs))
-    try:
+    found = None
+    with suppress(OutOfTimeError):
         found = solve(model, limit_s)
-    except OutOfTimeError:
-        found = None
     if found is None:
-        every = [b for b in blocks if len(b.lifts) == 1 or b.lifts[0].group]
-        return timed(every, orders, 0.0)
+        return timed([b for b in blocks if len(b.lifts) == 1 or b.lifts[0].group], orders, 0.0)
     solver, proven = found
     chosen = sorted((k for k in range(len(blocks)) if solver.value(used[k])), key=lambda k: solver.value(place[k]))
     sequence = [blocks[k] for k in chosen]

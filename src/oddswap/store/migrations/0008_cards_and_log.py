@@ -43,6 +43,11 @@ def up(migrator, db):
         class Meta:
             indexes = ((("card", "number"), True),)
 
+    db.create_tables([Card, CardRevision, *log_tables(Table, Client), sign_ins(Table, Coach)])
+    db.execute_sql('ALTER TABLE "coach" ADD COLUMN "password" TEXT')
+
+
+def log_tables(Table, Client):
     class LogContext(Table):
         client = ForeignKeyField(Client, on_delete="CASCADE")
         digest = CharField()
@@ -76,13 +81,16 @@ def up(migrator, db):
         class Meta:
             indexes = ((("client", "item"), True),)
 
+    return LogContext, LogEntry, ItemEvidence
+
+
+def sign_ins(Table, Coach):
     class SignIn(Table):
         coach = ForeignKeyField(Coach, on_delete="CASCADE")
         digest = CharField(unique=True)
         expires_at = DateTimeField()
 
-    db.create_tables([Card, CardRevision, LogContext, LogEntry, ItemEvidence, SignIn])
-    db.execute_sql('ALTER TABLE "coach" ADD COLUMN "password" TEXT')
+    return SignIn
 
 
 def down(migrator, db):
