@@ -16,6 +16,7 @@ from oddswap.documents.client import ClientDoc
 from oddswap.documents.program import LineDoc, ProgramDoc
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
+from oddswap.mechanics.movement import RANGE_ENDS
 from oddswap.planning.circuits import spread_circuit
 from oddswap.planning.shorthand import read_line
 from oddswap.planning.vocabulary import phrase, vocabulary
@@ -120,7 +121,7 @@ def test_every_name_is_a_movement_in_a_way_that_its_kit_can_load():
     for name, lifts in vocabulary().lifts.items():
         for lift in lifts:
             kind = movement(lift.movement)
-            assert set(lift.values) <= {p.id for p in kind.parameters}, name
+            assert set(lift.values) <= {p.id for p in (*kind.parameters, *RANGE_ENDS)}, name
             assert lift.target in ("", *kind.targets), name
         read = read_line(" ".join(name))
         assert read.readings, name
@@ -208,8 +209,9 @@ def refused(client: ClientDoc, line: LineDoc) -> str:
     return ""
 
 
-NOT_YET = {("ilka", "seated db curl 3x10")}
-"""Lines that a client is refused though people of their size do them: here a bell meets the upright bench by under 1 cm."""
+NOT_YET = {("ilka", "seated db curl 3x10"), ("sunniva", "band pull through 3x15")}
+"""Lines that a client is refused though people of their size do them: a bell meets the upright bench by under 1 cm, a band
+would be stretched 2 cm too far."""
 
 
 @pytest.mark.parametrize("step", [12, pytest.param(1, marks=pytest.mark.nightly)])

@@ -10,12 +10,12 @@ from typing import Literal
 import numpy as np
 
 from oddswap.coaching.attachments import attachments_for, usual_attachment
-from oddswap.coaching.lines_of_pull import BAR_ASIDE, even_line
+from oddswap.coaching.holds import dumbbell_between, hands_keep_apart
+from oddswap.coaching.lines_of_pull import even_line
 from oddswap.coaching.machines import usual_machine
 from oddswap.equipment.anchor import AnchorPoints
 from oddswap.equipment.band import Band, PullPoint
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
-from oddswap.equipment.base.item import hands_serve_bar, hands_serve_dumbbell
 from oddswap.equipment.base.lines import rubber_force
 from oddswap.equipment.base.setting import Setting
 from oddswap.equipment.cable import CableColumn, CablePull
@@ -27,12 +27,11 @@ from oddswap.equivalence.muscle_work import find_limiting_muscle, target_of, tar
 from oddswap.equivalence.profile import Profile, profile
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_effort import HANGING
-from oddswap.equivalence.set_up import AVERAGE, SetUp
+from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.exercises.curl import NEUTRAL
 from oddswap.mechanics.body import GRAVITY, Body
-from oddswap.mechanics.clearance import bar_limits
-from oddswap.mechanics.movement import NOTCHES, PADS, Movement, Variant
+from oddswap.mechanics.movement import NOTCHES, ON_FEET, PADS, Movement, Variant
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.quantities import MassUnit, kg, pounds, units_shown
 
@@ -61,6 +60,10 @@ ANCHOR = AnchorPoints("anchor", "anchor", [10, 60, 110, 160, 230])
 SLACK_CM, MOST_STRETCH = (60.0, 40.0, 90.0), 3.0
 """Slack lengths of usual bands from hand to anchor, cm, the most usual first, and how many times that they may be stretched to:
 usual practice."""
+
+
+UNLOADED = (*ON_FEET, "back and feet", "thighs and ankles")
+"""What bodies rest on where they are load enough without more."""
 
 
 @dataclass(frozen=True)
@@ -106,7 +109,14 @@ def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     if KITS["dumbbells"] in found and (between := dumbbell_between(kind, variant)):
         # Before the chest there is room for one.
         found = [KITS["shared"], *found[1:]] if between == "chest" else [*found, KITS["shared"]]
-    return [*found, made] if made not in found and usual_machine(kind, variant, (10.0,)) is not None else found
+    if made not in found and usual_machine(kind, variant, (10.0,)) is not None:
+        found = [*found, made]
+    return [*found, KITS["body"]] if KITS["body"] not in found and serves_unloaded(kind, variant) else found
+
+
+def serves_unloaded(kind: Movement, variant: Variant) -> bool:
+    """Whether a lift is done with the body alone too: on the feet, back and feet, or a pad under the hips."""
+    return not (kind.loaded or kind.machine_only) and kind.support(variant.values).base in UNLOADED
 
 
 def _kits_of(kind: Movement, variant: Variant) -> list[Kit]:
@@ -137,44 +147,6 @@ def _kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     by = sorted(variant.values.items())
     bar = straight and hands_keep_apart(kind.id, variant.stance, variant.recline_deg, *by)
     return [KITS["dumbbells"], KITS["cable"], *([KITS["bar"]] if bar else [])]
-
-
-def bar_clears(kind: Movement, variant: Variant) -> bool:
-    """Whether a bar in both hands clears the body as the variant goes, by somebody of average size; one on the back does."""
-    support = kind.support(variant.values)
-    if support.contact != "hand" or support.base == "feet":
-        return True
-    by = sorted(variant.values.items())
-    return hands_keep_apart(kind.id, variant.stance, variant.recline_deg, *by, aside=0.0)
-
-
-@cache
-def hands_keep_apart(
-    movement: str, stance: str, recline_deg: float, *values: tuple[str, float], aside: float = BAR_ASIDE
-) -> bool:
-    """Whether both hands could hold one bar all the way, held off the body by so much (m), by somebody of average size."""
-    try:
-        motion = SetUp(movement, (DumbbellHold(5.0),), dict(values), stance, recline_deg).perform(AVERAGE, 9)
-    except DomainError:
-        return False
-    clear = all(float(np.min(limit.margin)) > -aside for limit in bar_limits(motion))
-    return clear and not {"arm", "wrist"}.isdisjoint(motion.coords) and hands_serve_bar(motion.arm.grip)
-
-
-def dumbbell_between(kind: Movement, variant: Variant) -> str:
-    """Where both hands of somebody of average size could hold one dumbbell all the way: ``chest`` or ``hands``; else empty."""
-    if not kind.shares_dumbbell or kind.support(variant.values).contact != "hand":
-        return ""
-    return _between(kind.id, variant.stance, variant.recline_deg, *sorted(variant.values.items()))
-
-
-@cache
-def _between(movement: str, stance: str, recline_deg: float, *values: tuple[str, float]) -> str:
-    try:
-        motion = SetUp(movement, (DumbbellHold(5.0),), dict(values), stance, recline_deg).perform(AVERAGE, 9)
-    except DomainError:
-        return ""
-    return ("chest" if motion.hold == "chest" else "hands") if hands_serve_dumbbell(motion.point("hand")) else ""
 
 
 def example(

@@ -15,7 +15,8 @@ from typing import Any
 
 from lark import Lark, Token, UnexpectedInput
 
-from oddswap.coaching.library import BAR, bar_clears, kits_of
+from oddswap.coaching.holds import bar_clears
+from oddswap.coaching.library import BAR, kits_of
 from oddswap.coaching.machines import machine_ways
 from oddswap.exercises import movement
 from oddswap.mechanics.movement import NOTCHES, PADS, Movement, Variant
@@ -109,6 +110,8 @@ def _by_load(said: _Said, made: Written) -> _Said:
         return said
     if made.less:
         return replace(said, kit="assist")
+    if made.load == 0:
+        return replace(said, kit="body")
     if made.pieces:
         # A weight for each hand, or one: no bar is counted so.
         return replace(said, pieces=made.pieces)
@@ -303,6 +306,8 @@ def _kit_wanted(said: _Said, lift: Lift, kits: Sequence[str]) -> str:
         return "dumbbells"
     if not said.kit and said.loaded and "belt" in kits:
         return "belt"
+    if wanted == "body" and said.loaded and not said.kit:
+        return ""
     lighter = said.under_bar and not said.kit and wanted != "cable"
     return "dumbbells" if lighter and {"bar", "dumbbells"} <= set(kits) else wanted
 
