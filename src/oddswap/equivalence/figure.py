@@ -19,6 +19,8 @@ from oddswap.mechanics.supports import reactions
 from oddswap.mechanics.types import Floats
 
 FORWARD = np.array([1.0, 0.0, 0.0])
+ON_FLOOR = 0.1
+"""Height up to which the back lies on the floor and on no bench, m."""
 
 
 @dataclass(frozen=True)
@@ -150,7 +152,8 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
         out.append(Slab("rest", front - 0.35 * spine * (stance.recline < 0.2), front + 0.62 * spine, 0.14, 0.06))
     if support.base == "back and feet":
         edge = bench_edge(motion.body, motion.skeleton)[0]
-        out.append(Slab("rest", edge - np.array([0.30, 0, 0.03]), edge - np.array([0.02, 0, 0.03]), 0.3, 0.06))
+        if edge[2] > ON_FLOOR:
+            out.append(Slab("rest", edge - np.array([0.30, 0, 0.03]), edge - np.array([0.02, 0, 0.03]), 0.3, 0.06))
     if support.base == "pad and feet":
         behind = (body.own("trunk_radius") + 0.03) * ahead
         out.append(Slab("rest", hips - behind, joints["shoulders"][-1] - behind, 0.16, 0.06))

@@ -14,12 +14,26 @@ LOW, HIGH, LEVEL = -38.0, -86.0, 92.0
 
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
-    """The back turns about the edge of the bench and the feet stay; at the top the shins are plumb, the thighs level."""
+    """The back turns about the edge of the bench; at the top the shins are plumb, the thighs level."""
+    return thrust(values, s, body, LOW, HIGH, LEVEL)
+
+
+def thrust(values: Values, s: Floats, body: Body, low: float, high: float, level: float, shin: float = 0.0) -> Path:
+    """The upper back turns about what it rests on and the feet stay.
+
+    Args:
+        values: The movement's parameters.
+        s: Parts of the way, (pose,).
+        body: The client.
+        low: Lean of the trunk at the bottom, degrees.
+        high: The same at the top.
+        level: Lean of the thighs at the top, degrees.
+        shin: Lean of the shins toward the hips at the top, degrees.
+    """
     thigh, shank = body.length("thigh"), body.length("shank")
-    lean, top = ramp(s, LOW, HIGH), np.radians([HIGH])
+    lean = ramp(s, low, high)
     # Hips and edge as seen from the ankle, m, (pose, xz).
-    level = np.radians(LEVEL)
-    edge = np.array([-thigh * np.sin(level), shank + thigh * np.cos(level)]) + _to_edge(body, top)
+    edge = edge_at_top(body, high, level, shin)
     hips = edge - _to_edge(body, lean)
     reach = np.hypot(hips[:, 0], hips[:, 1])
     knee = np.pi - np.arccos((thigh**2 + shank**2 - reach**2) / (2 * thigh * shank))
@@ -27,6 +41,14 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     shin = np.arctan2(hips[:, 0], hips[:, 1]) + np.arccos((shank**2 + reach**2 - thigh**2) / (2 * shank * reach))
     other = leg_angles(s, np.radians(95), np.radians(95), 0.0) if values["one_leg"] else None
     return Path(s, leg=leg_angles(s, knee - shin + lean, knee, shin, np.radians(-6)), other_leg=other, lean=lean, hold="hips")
+
+
+def edge_at_top(body: Body, high: float, level: float, shin: float = 0.0) -> Floats:
+    """From the ankle to what the back rests on, m, (1, xz), by the lean of trunk, thighs and shins at the top, degrees."""
+    limbs = body.length("thigh"), body.length("shank")
+    at, below = np.radians([level, shin])
+    knee = limbs[1] * np.array([-np.sin(below), np.cos(below)])
+    return knee + limbs[0] * np.array([-np.sin(at), np.cos(at)]) + _to_edge(body, np.radians([high]))
 
 
 def _to_edge(body: Body, lean: Floats) -> Floats:
