@@ -18,7 +18,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     return thrust(values, s, body, LOW, HIGH, LEVEL)
 
 
-def thrust(values: Values, s: Floats, body: Body, low: float, high: float, level: float, shin: float = 0.0) -> Path:
+def thrust(values: Values, s: Floats, body: Body, low: float, high: float, level: float, drawn_in: float = 0.0) -> Path:
     """The upper back turns about what it rests on and the feet stay.
 
     Args:
@@ -28,12 +28,12 @@ def thrust(values: Values, s: Floats, body: Body, low: float, high: float, level
         low: Lean of the trunk at the bottom, degrees.
         high: The same at the top.
         level: Lean of the thighs at the top, degrees.
-        shin: Lean of the shins toward the hips at the top, degrees.
+        drawn_in: Lean of the shins toward the hips at the top, degrees.
     """
     thigh, shank = body.length("thigh"), body.length("shank")
     lean = ramp(s, low, high)
     # Hips and edge as seen from the ankle, m, (pose, xz).
-    edge = edge_at_top(body, high, level, shin)
+    edge = edge_at_top(body, high, level, drawn_in)
     hips = edge - _to_edge(body, lean)
     reach = np.hypot(hips[:, 0], hips[:, 1])
     knee = np.pi - np.arccos((thigh**2 + shank**2 - reach**2) / (2 * thigh * shank))
