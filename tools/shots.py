@@ -70,6 +70,7 @@ def client(page: Page) -> None:
     """Size and limits of a client."""
     page.get_by_role("link", name="Size and limits").click()
     page.get_by_role("img", name="Landmark heights").wait_for()
+    page.wait_for_load_state("networkidle")
 
 
 def place(number: int, *, shop: bool = False) -> Callable[[Page], None]:
@@ -234,7 +235,7 @@ def write_spoken(folder: Path, browser: Browser) -> None:
         page = browser.new_page(viewport=DESK)
         page.add_init_script(TOURED)
         page.goto(address)
-        page.get_by_role("heading", name="Ilka Marsh").wait_for()
+        page.get_by_role("region", name="The week").get_by_role("table").first.wait_for()
         parts = [SPOKEN, "## Roster", f"```text\n{spoken(page)}\n```"]
         bench("Incline curl", "Quay Hotel room", "ArrowRight")(page)
         parts += ["## Match bench", f"```text\n{spoken(page)}\n```", ""]
