@@ -231,7 +231,9 @@ class Posture:
         away = unit(far_end * np.array([1.0, 1.0, 0.0]))[..., None, None, :]
         rel = near - far_end[..., None, None, :]
         deep, aside = dot(rel, away) - overhang, np.abs(rel[..., 1] * away[..., 0] - rel[..., 0] * away[..., 1])
-        room = np.maximum(np.maximum(-deep, deep - rule["depth"]), aside - rule["half_width"]) - rule["limb"]
+        size = np.full(near.shape[-3], rule["limb"])
+        size[HEAD - (LEFT_ARM if both_sides else 0)] = rule["head"]
+        room = np.maximum(np.maximum(-deep, deep - rule["depth"]), aside - rule["half_width"]) - size[:, None]
         return np.asarray(room.min(axis=(-1, -2)))
 
     def bench_room(self, far_end: Floats) -> Floats:
@@ -329,8 +331,8 @@ def cushions_of(motion: Motion) -> Floats:
 
 OWN_ARM = 6
 """Which rod the working arm is."""
-LEFT_ARM = 3
-"""The last of the places that a column must not stand in are so many of the left arm."""
+LEFT_ARM, HEAD = 3, -1
+"""The last of the places that a column must not stand in are so many of the left arm; the head is the last before them."""
 
 
 def _near_column(joints: Mapping[str, Floats]) -> Floats:
@@ -340,12 +342,12 @@ def _near_column(joints: Mapping[str, Floats]) -> Floats:
         elbow, grip = joints[f"{side} elbow"], joints[f"{side} grip"]
         return [elbow, 0.5 * (elbow + grip), grip]
 
-    names = ["head", *(f"{s} {n}" for s in ("right", "left") for n in ("shoulder", "knee", "ankle", "toe"))]
+    names = [f"{s} {n}" for s in ("right", "left") for n in ("shoulder", "knee", "ankle", "toe")]
     # Legs stretched out ahead may pass a column with knee and ankle and not with the shin.
     shins = [0.5 * (joints[f"{s} knee"] + joints[f"{s} ankle"]) for s in ("right", "left")]
     # Who leans forward has the crown of the head ahead of its middle.
     crown = joints["head"] + 0.5 * (joints["head"] - joints["neck"])
-    return np.stack([*(joints[n] for n in names), crown, *shins, *arm("right"), *arm("left")])
+    return np.stack([*(joints[n] for n in names), crown, *shins, *arm("right"), joints["head"], *arm("left")])
 
 
 def stands(motion: Motion) -> bool:
