@@ -12,6 +12,7 @@ from oddswap.equipment.dumbbell import DumbbellHold
 from oddswap.equivalence.set_up import AVERAGE, SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.clearance import bar_limits
+from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Movement, Variant
 
 
@@ -29,9 +30,8 @@ def hands_keep_apart(
     movement: str, stance: str, recline_deg: float, *values: tuple[str, float], aside: float = BAR_ASIDE
 ) -> bool:
     """Whether both hands could hold one bar all the way, held off the body by so much (m), by somebody of average size."""
-    try:
-        motion = SetUp(movement, (DumbbellHold(5.0),), dict(values), stance, recline_deg).perform(AVERAGE, 9)
-    except DomainError:
+    motion = _in_hands(movement, stance, recline_deg, values)
+    if motion is None:
         return False
     clear = all(float(np.min(limit.margin)) > -aside for limit in bar_limits(motion))
     return clear and not {"arm", "wrist"}.isdisjoint(motion.coords) and hands_serve_bar(motion.arm.grip)
@@ -46,8 +46,15 @@ def dumbbell_between(kind: Movement, variant: Variant) -> str:
 
 @cache
 def _between(movement: str, stance: str, recline_deg: float, *values: tuple[str, float]) -> str:
-    try:
-        motion = SetUp(movement, (DumbbellHold(5.0),), dict(values), stance, recline_deg).perform(AVERAGE, 9)
-    except DomainError:
+    motion = _in_hands(movement, stance, recline_deg, values)
+    if motion is None:
         return ""
     return ("chest" if motion.hold == "chest" else "hands") if hands_serve_dumbbell(motion.point("hand")) else ""
+
+
+def _in_hands(movement: str, stance: str, recline_deg: float, values: tuple[tuple[str, float], ...]) -> Motion | None:
+    """The motion with something in each hand; None where it cannot be."""
+    try:
+        return SetUp(movement, (DumbbellHold(5.0),), dict(values), stance, recline_deg).perform(AVERAGE, 9)
+    except DomainError:
+        return None

@@ -281,7 +281,9 @@ def band_example(body: Body, kind: Movement, variant: Variant, set_up: Callable[
         try:
             tied = even_line(body, kind, variant, usual_band(STRENGTHS[0], slack), [ANCHOR], set_up)
             with_band = lambda pull, at=tied, slack=slack: set_up(replace(at, band=usual_band(pull, slack)))
-            return load_to_effort(body, with_band, STRENGTHS)
+            found = load_to_effort(body, with_band, STRENGTHS)
+            profile(body, found.set_up)  # who leans under a stronger band may lean out of its reach
+            return found
         except DomainError as off:
             error = off
     raise DomainError("kit", "band", error.limit, error.way_out)

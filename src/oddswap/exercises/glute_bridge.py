@@ -10,11 +10,11 @@ from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Varian
 from oddswap.mechanics.types import Floats
 
 LOW, BENT = -89.0, 6.0
-"""Lean of the trunk where it lies on the floor, and how far from straight hips are at the top, degrees."""
+"""Lean of the trunk where it lies on the floor, and how far from straight hips are at the top, degrees (own estimates)."""
 LEVELS = 92.0, 150.0
 """Lean of the thighs at the top between which the upper back comes to the floor, degrees."""
 SHIN = 15.0
-"""Lean of the shins toward the hips at the top, degrees."""
+"""Lean of the shins toward the hips at the top, degrees (own estimate)."""
 HALVINGS = 20
 
 
