@@ -13,10 +13,13 @@ from hypothesis import strategies as st
 from oddswap.coaching.calculators import CALCULATORS
 from oddswap.coaching.explanation import explain
 from oddswap.documents.client import ClientDoc
+from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
 from oddswap.equipment.base.item import Room
+from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.dumbbell import DumbbellHold
 from oddswap.equipment.machine import Machine, MachineHold
 from oddswap.equivalence.candidates import evaluate_set_up
+from oddswap.equivalence.carried import balanced_effort, carried_amount
 from oddswap.equivalence.conversion import Conversion, Learned, convert, drop_ladder, one_repetition_maximum, repetitions_at
 from oddswap.equivalence.lenses import lens_by_id
 from oddswap.equivalence.loads import equal_effort, round_to_existing
@@ -157,3 +160,28 @@ def test_a_pull_up_gets_harder_with_weight_gained_and_a_curl_does_not():
     assert asked(curl, 60, 66) == pytest.approx(asked(curl, 60), rel=0.02)
     # Somebody else of 66 kg is stronger.
     assert asked(curl, 66) < 0.97 * asked(curl, 60)
+
+
+BAR = Barbell("bar", "bar", 20, [PlatePair(m, 20) for m in (20, 10, 5, 2.5, 1.25)])
+
+
+@pytest.mark.parametrize(
+    ("target", "movement", "carried", "kg"), [("quads", "squat", True, 90.0), ("hamstrings", "romanian_deadlift", False, 70.0)]
+)
+def test_a_load_that_the_body_leans_under_is_found_from_wherever_one_begins(target, movement, carried, kg):
+    written = SetUp(movement, [BarbellHold(BAR, kg, carried=carried)])
+    prescription = profile_prescription(PrescribedLine(target, written, 3, 8, 10, 1), Body(1.75, 75))
+    begun = [carried_amount(prescription, written.with_amount(float(a)), BAR.amounts()) for a in BAR.amounts()[[0, 2, 20, -1]]]
+    assert begun == [kg] * len(begun)
+
+
+def test_of_loads_that_hardly_balance_the_heaviest_that_does_is_taken():
+    column = CableColumn("column", "column", 23, 10, 230, 1, 200, 2.5)
+    written = SetUp("romanian_deadlift", [BarbellHold(BAR, 180.0)])
+    prescription = profile_prescription(PrescribedLine("glute_max", written, 3, 8, 10, 1), Body(1.75, 75))
+    pulled = SetUp("pull_through", [CablePull(column, 1, -120, 0, 50.0)])
+    found = carried_amount(prescription, pulled, column.amounts())
+    balanced_effort(prescription, pulled.with_amount(found))
+    heavier = column.amounts()[np.searchsorted(column.amounts(), found) + 1]
+    with pytest.raises(DomainError, match="balance|joint ranges"):
+        balanced_effort(prescription, pulled.with_amount(float(heavier)))

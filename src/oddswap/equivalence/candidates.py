@@ -235,7 +235,7 @@ class Answerer:
     def _profile(self, set_up: SetUp, mechanics: VariantMechanics) -> Profile:
         if set_up.lift_s is not None:
             return profile(self.prescription.body, set_up)
-        motion = replace(mechanics.motion, stance=set_up.stands(), sides=set_up.sides)
+        motion = mechanics.standing(set_up.stands(), set_up.sides)
         check_set_up(set_up, motion, self.place.room.ceiling, self.place.farthest)
         felt = self.prescription.felt_of(set_up)
         if felt == 1.0:

@@ -152,19 +152,31 @@ def batch_settings(mechanics: VariantMechanics, settings: Sequence[Setting]) -> 
 
 @dataclass(frozen=True)
 class Evaluation:
-    """A batch of placements with their match; all (placement,).
+    """A batch of placements with their match.
 
     Args:
-        match: 0 to 100; -1 where a limit is broken, or where it cannot be the best.
-        amount: Amount of the source, in its own unit.
-        parts: The parts of the match, 0 to 1, ``target`` among them.
-        ratio: Peak effort over the prescription's.
+        match: 0 to 100; -1 where a limit is broken, or where it cannot be the best, (placement,).
+        amount: Amount of the source, in its own unit, (placement,).
+        rows: Which placements the source itself does not rule out, (row,).
+        told: The parts of the match of these, 0 to 1, ``target`` among them, (row,) each.
+        ratios: Their peak effort over the prescription's, (row,).
     """
 
     match: Floats
     amount: Floats
-    parts: dict[str, Floats]
-    ratio: Floats
+    rows: Ints
+    told: dict[str, Floats]
+    ratios: Floats
+
+    @property
+    def parts(self) -> dict[str, Floats]:
+        """The parts of the match, 0 to 1, ``target`` among them, (placement,) each."""
+        return {name: _scatter(len(self.match), self.rows, values, 0.0) for name, values in self.told.items()}
+
+    @property
+    def ratio(self) -> Floats:
+        """Peak effort over the prescription's, (placement,)."""
+        return _scatter(len(self.match), self.rows, self.ratios, 0.0)
 
 
 @dataclass(frozen=True)
@@ -295,9 +307,8 @@ def evaluate(
     match, target = _finish(q, batch, use, rows, bound, pull, steady, example.both_sides, rejected, floor)
     if match.max() < 0:
         return None
-    spread = {k: _scatter(batch.count, rows, v, 0.0) for k, v in (parts | {"target": target}).items()}
-    whole = _scatter(batch.count, rows, match, -1.0)
-    return Evaluation(whole, _scatter(batch.count, rows, amount, 0.0), spread, _scatter(batch.count, rows, ratio, 0.0))
+    whole, amounts = _scatter(batch.count, rows, match, -1.0), _scatter(batch.count, rows, amount, 0.0)
+    return Evaluation(whole, amounts, rows, parts | {"target": target}, ratio)
 
 
 def _evaluate_body(q: Question) -> Evaluation | None:
@@ -309,7 +320,7 @@ def _evaluate_body(q: Question) -> Evaluation | None:
     parts, ratio = _parts(q, rest.effort[None], np.ones(1), None)
     share = q.mechanics.motion.share(group, rest.moment)
     target = np.atleast_1d(np.minimum(1.0, share / q.prescription.share))
-    return Evaluation(weigh(parts, target, q.lens), np.zeros(1), parts | {"target": target}, ratio)
+    return Evaluation(weigh(parts, target, q.lens), np.zeros(1), np.zeros(1, int), parts | {"target": target}, ratio)
 
 
 def _parts(

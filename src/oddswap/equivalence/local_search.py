@@ -94,16 +94,21 @@ class LocalSearch:
         return search.plainest(search.climb([starts], steps=FEW_STEPS)[0]) if starts else None
 
     def evaluate_settings(
-        self, mechanics: VariantMechanics, settings: Sequence[Setting], amounts: Floats, rest: Sequence[Setting] = ()
+        self,
+        mechanics: VariantMechanics,
+        settings: Sequence[Setting],
+        amounts: Floats,
+        rest: Sequence[Setting] = (),
+        most: int | None = None,
     ) -> list[Candidate]:
-        """Settings of one kind evaluated in full, the best first, without those that cannot be."""
+        """Settings of one kind evaluated in full, the best first, so many at ``most``, without those that cannot be."""
         if not settings:
             return []
         batch = batch_settings(mechanics, settings)
         found = evaluate(self.ask(mechanics, amounts, rest), batch, self.rejected)
         if found is None:
             return []
-        order = np.argsort(-found.match, kind="stable").tolist()
+        order = np.argsort(-found.match, kind="stable")[:most].tolist()
         return [
             Candidate.of(found, k, mechanics.set_up(batch.setting(k, float(found.amount[k])), *rest), mechanics, amounts)
             for k in order
@@ -123,7 +128,7 @@ class LocalSearch:
         around = [near.setting(i, blocked.amount) for i in range(near.count)]
         batch = Placements.concatenate([near, *(b for s in around if (b := s.nearby(ASIDE)) is not None)])
         settings = [batch.setting(i, blocked.amount) for i in range(batch.count)]
-        return self.evaluate_settings(mechanics, settings, amounts)[:1]
+        return self.evaluate_settings(mechanics, settings, amounts, most=1)
 
     def plainest(self, candidate: Candidate) -> Candidate:
         """The same set-up placed as plainly as it can be without losing more match than that is worth."""

@@ -29,15 +29,16 @@ from oddswap.exercises.curl import NEUTRAL
 from oddswap.mechanics.actions import LiftKind
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.clearance import arm_limits, bar_limits, room_limits
+from oddswap.mechanics.clearance import arm_limits, bar_limits, floor_limits, top_of
 from oddswap.mechanics.leading import far_along
-from oddswap.mechanics.limits import Posture
+from oddswap.mechanics.limits import TOLERANCE, Posture
 from oddswap.mechanics.motion import Motion
-from oddswap.mechanics.movement import ON_FEET, Contact, Movement, Variant
+from oddswap.mechanics.movement import ON_FEET, Contact, Movement, Sides, Variant
 from oddswap.mechanics.muscles import REGIONS, muscle_table
 from oddswap.mechanics.performing import POSES as EXACT_POSES
 from oddswap.mechanics.performing import Performance, concatenate, perform_many, with_muscles
 from oddswap.mechanics.push import Push
+from oddswap.mechanics.stance import Stance
 from oddswap.mechanics.supports import ON_FLOOR_CM
 from oddswap.mechanics.types import Floats
 
@@ -164,6 +165,27 @@ class VariantMechanics:
         """What limits hang on."""
         return Posture.of(self.motion)
 
+    def standing(self, stance: Stance, sides: Sides) -> Motion:
+        """Its motion with the feet as a load wants them, and which limbs it works; what follows from it is worked out once."""
+        if (stance, sides) not in self._stood:
+            same = (stance, sides) == (self.motion.stance, self.motion.sides)
+            self._stood[stance, sides] = self.motion if same else replace(self.motion, stance=stance, sides=sides)
+        return self._stood[stance, sides]
+
+    @cached_property
+    def _stood(self) -> dict[tuple[Stance, Sides], Motion]:
+        return {}
+
+    @cached_property
+    def clears_itself(self) -> bool:
+        """Whether its arms clear floor, body and bench, whatever loads it."""
+        return all(bool(limit.kept.all()) for limit in (*floor_limits(self.motion), *arm_limits(self.motion)))
+
+    @cached_property
+    def top(self) -> float:
+        """Height of head or of what hands hold, whichever comes higher, m."""
+        return top_of(self.motion)
+
     @cached_property
     def fits_bar(self) -> bool:
         """Whether the body leaves room for a straight bar from hand to hand."""
@@ -211,7 +233,7 @@ _loaded: SharedCache[tuple[Body, str], VariantMechanics] = SharedCache(REMEMBERE
 def variants_at(body: Body, place: Place, keys: Sequence[VariantKey]) -> list[VariantMechanics]:
     """The keys' variants for a client under a place's ceiling; what is out of the client's reach is left out."""
     found = cached_variants(body, keys, POSES)
-    return [v for v in found if v is not None and all(x.kept.all() for x in room_limits(v.motion, place.room.ceiling))]
+    return [v for v in found if v is not None and v.clears_itself and v.top <= place.room.ceiling + TOLERANCE]
 
 
 def exact_variants(body: Body, keys: Sequence[VariantKey]) -> list[VariantMechanics | None]:
@@ -225,22 +247,42 @@ def mechanics_of(body: Body, set_up: SetUp) -> VariantMechanics:
     Raises:
         DomainError: If a pose is out of reach, or there is no balance.
     """
-    kind, variant = movement(set_up.movement), set_up.variant()
-    balance = kind.support(variant.values).balance
-    key = replace(VariantKey.of(set_up.movement, variant, set_up.seat_cm), lead=set_up.lead, eased=False)
+    balance = set_up.support.balance
     if balance is not None and balance.held == "weight":
         slow = replace(set_up, lift_s=None)
 
         def work() -> VariantMechanics:
-            motion = slow.perform(body, EXACT_POSES)
-            return VariantMechanics(motion.movement, key, motion, *_compute_demands([motion])[0])
+            return _as_loaded(set_up, slow.perform(body, EXACT_POSES))
 
         return _loaded.get((body, repr(slow)), work)
-    found = exact_variants(body, [key])[0]
+    found = exact_variants(body, [_key_of(set_up)])[0]
     if found is None:
         set_up.perform(body)  # names the field that cannot be
         raise DomainError("movement", set_up.movement, "a variant within this client's reach", "Choose another")
     return found
+
+
+def perform_loaded(body: Body, set_ups: Sequence[SetUp]) -> None:
+    """Lifts whose posture follows their load, balanced in step, so that ``mechanics_of`` finds them known; what cannot be is
+    left for it to say why."""
+    wanted = {(body, repr(s)): s for s in set_ups}
+    known = _loaded.known(wanted)
+    missing = {name: s for name, s in wanted.items() if name not in known}
+    if len(missing) < 2:
+        return
+    motions = perform_many(body, [s.performance() for s in missing.values()])
+    there = {name: m for name, m in zip(missing, motions, strict=True) if isinstance(m, Motion)}
+    whole = with_muscles(list(there.values()))
+    _loaded.put({name: _as_loaded(missing[name], motion) for name, motion in zip(there, whole, strict=True)})
+
+
+def _as_loaded(set_up: SetUp, motion: Motion) -> VariantMechanics:
+    return VariantMechanics(motion.movement, _key_of(set_up), motion, *_compute_demands([motion])[0])
+
+
+def _key_of(set_up: SetUp) -> VariantKey:
+    """Of a set-up as it stands."""
+    return replace(VariantKey.of(set_up.movement, set_up.variant(), set_up.seat_cm), lead=set_up.lead, eased=False)
 
 
 def placed_mechanics(body: Body, set_up: SetUp) -> VariantMechanics:

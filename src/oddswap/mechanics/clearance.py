@@ -19,15 +19,24 @@ def room_limits(motion: Motion, ceiling: float) -> list[Limit]:
         motion: The movement.
         ceiling: Height of the room, m; infinite where it is not known.
     """
-    rule, out = tables()["clearance"], []
-    grip = motion.arm.grip[:, 2]
-    if "arm" in motion.coords and motion.support.root == "hips":
-        words = "the hand must stay above the floor"
-        out.append(Limit("seat_cm", np.asarray(grip.min()), words, "Raise the seat or shorten the range"))
-    top = max(float(motion.joints["head"][:, 2].max()) + motion.body.own("head_radius"), float(grip.max()) + rule["in_hand"])
     words = f"head and hands stay under the ceiling, {cm(ceiling * 100)}" if np.isfinite(ceiling) else ""
-    out.append(Limit("stance", np.asarray(ceiling - top), words, "Sit, kneel, or take another lift"))
-    return out + arm_limits(motion)
+    under = Limit("stance", np.asarray(ceiling - top_of(motion)), words, "Sit, kneel, or take another lift")
+    floor, arms = floor_limits(motion), arm_limits(motion)
+    return [*floor, under, *arms]
+
+
+def top_of(motion: Motion) -> float:
+    """Height of head or of what hands hold, whichever comes higher, m."""
+    head = float(motion.joints["head"][:, 2].max()) + motion.body.own("head_radius")
+    return max(head, float(motion.arm.grip[:, 2].max()) + tables()["clearance"]["in_hand"])
+
+
+def floor_limits(motion: Motion) -> list[Limit]:
+    """Hands over the floor, where hips and not hands carry the body."""
+    if "arm" not in motion.coords or motion.support.root != "hips":
+        return []
+    lowest, words = np.asarray(motion.arm.grip[:, 2].min()), "the hand must stay above the floor"
+    return [Limit("seat_cm", lowest, words, "Raise the seat or shorten the range")]
 
 
 def arm_limits(motion: Motion, held: bool = False, pair: bool = False) -> list[Limit]:

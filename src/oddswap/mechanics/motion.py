@@ -348,15 +348,29 @@ class Motion:
 
     def free_moment_arm(self, region: str) -> Floats:
         """Moment arms of a region's muscles, m, (pose, muscle, axis), without the axes that a pad or seat holds."""
-        moment_arm = self.muscles[region].moment_arm
-        if self.held(region):
-            moment_arm = moment_arm.copy()
-            moment_arm[..., : self.held(region)] = 0.0
-        return moment_arm
+        if region not in self._free:
+            moment_arm, held = self.muscles[region].moment_arm, self.held(region)
+            self._free[region] = (
+                np.concatenate([0.0 * moment_arm[..., :held], moment_arm[..., held:]], axis=-1) if held else moment_arm
+            )
+        return self._free[region]
 
     def strongest(self, region: str) -> Floats:
         """Greatest force of a region's muscles at their lengths, for this client, N, (pose, muscle)."""
-        return muscle_table().regions[region].capacity(self.muscles[region].length) * self.body.strength
+        if region not in self._strongest:
+            given = muscle_table().regions[region].capacity(self.muscles[region].length)
+            self._strongest[region] = given * self.body.strength
+        return self._strongest[region]
+
+    @cached_property
+    def _free(self) -> dict[str, Floats]:
+        """Moment arms by region, once somebody asked for them."""
+        return {}
+
+    @cached_property
+    def _strongest(self) -> dict[str, Floats]:
+        """Greatest forces by region, once somebody asked for them."""
+        return {}
 
     def capacity(self, group: Group) -> Floats:
         """What all muscles together can give along the group's own direction, N·m, (pose,).

@@ -15,7 +15,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from oddswap.mechanics.arm import norm, unit
+from oddswap.mechanics.arm import dot, norm, unit
 from oddswap.mechanics.muscle_regions import MuscleState, Region
 from oddswap.mechanics.muscles import muscle_table
 from oddswap.mechanics.parts import in_parts
@@ -233,8 +233,8 @@ def share_of_load(moment: Floats, moment_arm: Floats, strongest: Floats, member:
     needed = -moment / np.maximum(size, 1e-9)[..., None]
     aligned = np.maximum(0.0, (moment_arm @ needed[..., None])[..., 0])
     carried = strongest * aligned**2
-    part = (carried * member[..., None, :]).sum(axis=-1) / np.maximum(carried.sum(axis=-1), 1e-12)
-    return np.asarray((part * size).sum(axis=-1) / np.maximum(size.sum(axis=-1), 1e-9))
+    part = (carried @ member.astype(carried.dtype)[..., None])[..., 0] / np.maximum(carried.sum(axis=-1), 1e-12)
+    return np.asarray(dot(part, size) / np.maximum(size.sum(axis=-1), 1e-9))
 
 
 @dataclass(frozen=True)
