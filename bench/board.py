@@ -5,11 +5,13 @@ from __future__ import annotations
 import os
 import time
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from oddswap.application import matching
 from oddswap.application.beside import end_processes, search_beside, search_in
+from oddswap.application.first_look import forget_looks, look_over
 from oddswap.application.kept_matches import keep_matches_in
 from oddswap.application.matching import forget_matches, match_line
 from oddswap.application.versions import rules_digest
@@ -41,6 +43,15 @@ def bench_board(show: Callable[..., None]) -> None:
         took = _seconds(client, lines, places)
         show(f"{len(lines)} lines at {len(places)} places, from nothing, in one process", took, "s (goal <= 5)")
         cores = os.cpu_count() or 1
+        search_in(cores, Path(folder) / "looks.reach")
+        matching._matches.clear()
+        show("first looks at all of them, from nothing, beside this process", _looks(client, lines, places), "s (goal <= 5)")
+        forget_looks()
+        show("the same with tables made before", _looks(client, lines, places), "s (goal <= 5)")
+        changed = places[1].model_copy(update={"kit": places[1].kit[:-1]})
+        show("first looks at a place that lost an item", _looks(client, lines, [changed]), "s (goal <= 0.3)")
+        show("the same again, nothing changed", _looks(client, lines, [changed]) * 1e3, "ms (goal <= 300)")
+        end_processes()
         search_in(cores, tables)
         index.use_disk_cache(DiskCache(tables, rules_digest()))
         forget_matches()
@@ -48,7 +59,6 @@ def bench_board(show: Callable[..., None]) -> None:
         variants._cached.clear()
         took = _seconds(client, lines, places)
         show(f"the same in {cores} processes beside this one", took, "s (goal <= 5)")
-        changed = places[1].model_copy(update={"kit": places[1].kit[:-1]})
         show("the same lines at a place that lost an item", _seconds(client, lines, [changed]), "s (goal <= 0.3)")
         show("the same again, nothing changed", _seconds(client, lines, [changed]) * 1e3, "ms (goal <= 300)")
         matching._matches.clear()
@@ -70,3 +80,12 @@ def _seconds(client: ClientDoc, lines: list[LineDoc], places: list[PlaceDoc]) ->
             except DomainError:
                 continue
     return time.perf_counter() - start
+
+
+def _looks(client: ClientDoc, lines: list[LineDoc], places: list[PlaceDoc]) -> float:
+    """Seconds to first looks at all lines at all places, places side by side as the board asks for them."""
+    begun = time.perf_counter()
+    with ThreadPoolExecutor(2) as lanes:
+        for _ in lanes.map(lambda place: look_over(client, list(enumerate(lines)), place, RankDoc()), places):
+            pass
+    return time.perf_counter() - begun

@@ -13,12 +13,13 @@ from oddswap.api.files import attached
 from oddswap.api.matching import accepted_at, stored_session, who_trains, with_weights
 from oddswap.api.requests import Asked, Number, RecordNumber, shown
 from oddswap.api.routing import StoreRoute
-from oddswap.api.views import ChoiceRequest, PlaceView, View
+from oddswap.api.views import ChoiceRequest, LookRequest, PlaceView, View
 from oddswap.application.board import board_digest, choose_session
+from oddswap.application.first_look import look_over
 from oddswap.application.floor import lay_out_session
 from oddswap.application.jobs import LONG_WORK
 from oddswap.application.writing import line_words
-from oddswap.documents.board import SessionChoiceDoc
+from oddswap.documents.board import FirstLookDoc, SessionChoiceDoc
 from oddswap.documents.calendar import DAYS, Appointment, sessions_calendar
 from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import RankDoc
@@ -80,6 +81,17 @@ def choose(session: Number, request: ChoiceRequest) -> SessionChoiceDoc:
     client, lines, place, accepted, rank = stored_session(session, request)
     with LONG_WORK.wanted(board_digest(client, lines, place, rank)):
         return choose_session(client, lines, place, accepted, rank)
+
+
+@router.post("/clients/{client}/first-looks", tags=["swaps"])
+def look_first(client: Number, request: LookRequest) -> list[FirstLookDoc]:
+    """What most likely stands first for each of a client's lines without a swap at a place, long before all are searched."""
+    record, place = records.client(client), records.place(request.place).document
+    lines = [(line.id, line.document) for program in record.programs for line in program.lines]
+    taken = accepted_at(request.place, [number for number, _ in lines])
+    empty = [(number, line) for number, line in lines if number not in taken]
+    rank = with_weights(request.rank)
+    return look_over(who_trains(client, request.place), empty, place, rank, request.known)
 
 
 @router.get("/programs/{program}/calendar", tags=["files"], response_class=Response, responses=CALENDAR)

@@ -10,6 +10,7 @@ from oddswap.api.requests import Asked, Number, RecordNumber, shown
 from oddswap.api.revisions import WRITES, IfMatch, read_revision, tag
 from oddswap.api.routing import StoreRoute
 from oddswap.api.views import View
+from oddswap.application.first_look import forget_looks
 from oddswap.application.matching import forget_matches
 from oddswap.application.staleness import recheck_client, recheck_place
 from oddswap.errors import DomainError
@@ -118,6 +119,7 @@ def delete_for_good(kind: Kinds, number: Number) -> PutAwayView:
     if not editing.delete_for_good(ONE[kind], number):
         raise DomainError("number", number, "a record that was put away", "Put it away first")
     forget_matches()
+    forget_looks()
     return was
 
 

@@ -142,6 +142,13 @@ class ChoiceRequest(RankRequest):
     """Whether for all of its lines but those with a locked swap there, instead of for those without one."""
 
 
+class LookRequest(RankRequest):
+    """A first look at a client's lines at a place."""
+
+    known: bool = False
+    """Whether only what was looked at already shall be told, at once."""
+
+
 class LockRequest(View):
     """Lock the swap in force at a place, or unlock it."""
 

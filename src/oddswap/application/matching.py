@@ -67,6 +67,16 @@ def watched_match(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: Ra
     return whole.model_copy(update={"swaps": [swap.model_copy(update={"profile": None}) for swap in whole.swaps]})
 
 
+def match_in_memory(name: str, units: Units) -> MatchDoc | None:
+    """A match that was found since the start; None where there is none.
+
+    Args:
+        name: What it is computed from, see ``match_digest``.
+        units: What it is worded in.
+    """
+    return _matches.known([(name, units)]).get((name, units))
+
+
 def forget_matches() -> None:
     """Forget all matches, in memory and on disk: once a record is deleted for good nothing of it shall be left."""
     _matches.clear()

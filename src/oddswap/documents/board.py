@@ -35,3 +35,21 @@ class SessionChoiceDoc(Result):
     """Lines that nothing there stands in for, and why."""
     proven: bool
     """Whether no better choice is possible."""
+
+
+class LookDoc(Result):
+    """What most likely stands first for a line at a place."""
+
+    match: float
+    title: str
+    load: str
+    """In words."""
+    settled: bool = False
+    """Whether the line was searched there already, so that it is no guess."""
+
+
+class FirstLookDoc(Result):
+    """A line's first look; without one nothing was seen that could stand in for it, which a search may find yet."""
+
+    line: int
+    look: LookDoc | None

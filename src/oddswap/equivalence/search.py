@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from typing import ClassVar
 
 import numpy as np
 
@@ -114,6 +115,7 @@ class Pick:
 class Search:
     """One line's search at one place; see ``find_swaps``."""
 
+    looked_at: ClassVar[int] = LOOKED_AT
     prescription: PrescriptionProfile
     place: Place
     lens: Lens
@@ -136,25 +138,33 @@ class Search:
         """
         tables = [t for t in self.tables() if self.prescription.line.target in t.rows]
         rankings = self.rank_tables(tables)
-        picks = sorted((p for ranking in rankings for p in self.pick(ranking)), key=lambda p: -p.match)[:LOOKED_AT]
+        picks = sorted((p for ranking in rankings for p in self.pick(ranking)), key=lambda p: -p.match)[: self.looked_at]
         placed = [p.mechanics.key.led_by(p.example) for p in picks]
         keys = list(dict.fromkeys(placed))
         exact = dict(zip(keys, exact_variants(self.prescription.body, keys), strict=True))
         looked = [
-            self.evaluate_pick(mechanics, replace(p, placements=p.placements[: STARTS if i < REFINED else FEW]))
+            self.evaluate_pick(mechanics, replace(p, placements=p.placements[: self.starts(i)]))
             for i, (p, key) in enumerate(zip(picks, placed, strict=True))
             if (mechanics := exact[key]) is not None
         ]
         starts = sorted((s for s in looked if s), key=lambda s: -s[0].match)
-        found = self.refine(starts, lambda part: self.progress(0.6 + 0.3 * part))
-        found += self.find_prescribed() + self.find_on_other_items()
-        found += self.pair(found, rankings[0]) if rankings else []
-        swaps = self.shortlist.choose(found)
+        swaps = self.shortlist.choose(self.find(starts, rankings))
         if not swaps:
             ids = [k.id for k in self.place.kit]
             raise DomainError("kit", ids, *self.shortlist.explain_nothing(self.excluded))
         self.progress(1.0)
         return swaps
+
+    def starts(self, place: int) -> int:
+        """How many rows of the table the pick at a place of their order starts from."""
+        return STARTS if place < REFINED else FEW
+
+    def find(self, starts: Sequence[Sequence[Candidate]], rankings: Sequence[Ranking]) -> list[Candidate]:
+        """All that is worth an answer: what the starts of each pick lead to, the prescription as it is and on other items, and
+        two sources at once."""
+        found = self.refine(starts, lambda part: self.progress(0.6 + 0.3 * part))
+        found += self.find_prescribed() + self.find_on_other_items()
+        return found + (self.pair(found, rankings[0]) if rankings else [])
 
     def tables(self) -> list[ReachTable]:
         """The place's reach table, and one of the prescription's own variant where the place's supports allow it."""

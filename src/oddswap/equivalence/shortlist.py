@@ -113,7 +113,8 @@ class Shortlist:
         answerer: What answers them.
         local_search: What places them.
         filters: What is wanted first.
-        refine: Places starts of each of some groups finely, in so many steps at most.
+        refine: Places starts of each of some groups finely, in so many steps at most; None where nothing is placed anew.
+        most: How many are returned at most.
         missed: Answers that nobody would send, with why.
         gave_out: Candidates under which the client's body gives out, with where.
     """
@@ -121,7 +122,8 @@ class Shortlist:
     answerer: Answerer
     local_search: LocalSearch
     filters: SearchFilters
-    refine: Callable[[Sequence[Sequence[Candidate]], int], list[Candidate]]
+    refine: Callable[[Sequence[Sequence[Candidate]], int], list[Candidate]] | None
+    most: int = SHOWN
     missed: list[tuple[Swap, str]] = field(default_factory=list)
     gave_out: list[tuple[Candidate, str]] = field(default_factory=list)
 
@@ -172,7 +174,7 @@ class Shortlist:
                 kept.append(s)
             if is_own:
                 own.add(there)
-        shown = sorted(kept, key=lambda s: not s.pinned)[:SHOWN]
+        shown = sorted(kept, key=lambda s: not s.pinned)[: self.most]
         return [s for s in offered if any(s is k for k in shown)]
 
     def is_trifle(self, swap: Swap, offered: Sequence[Swap]) -> bool:
@@ -215,7 +217,7 @@ class Shortlist:
         if WORTHY_TOO * best >= one.match > WORTH_A_LOOK * best and self.kind_of(one) >= OWN_KIND:
             part = min(part, WORTH_A_LOOK)
         enough = one.match > max(least, part * best) or one.set_up.movement == line.movement
-        if len(made.out) == SHOWN or not enough or made.seen.get(like, 0) >= ALIKE or made.seen.get(same, 0):
+        if len(made.out) == self.most or not enough or made.seen.get(like, 0) >= ALIKE or made.seen.get(same, 0):
             return True
         if made.failed.get(same, 0) >= (max(patience, OWN_FAILED) if one.set_up.movement == line.movement else patience):
             return False
@@ -244,6 +246,8 @@ class Shortlist:
         The table knows only items that differ much, and of those alike one is placed. Where it cannot be on its own item the
         best other one is tried in any case, unless the body gives out and that one is no better.
         """
+        if self.refine is None:
+            return []
         others = on_other_items(self.local_search, self.answerer.place, one)
         if answered is None:
             likely = [c for c in sorted(others, key=lambda c: -c.match)[:1] if not gives_out or c.match > one.match]

@@ -28,7 +28,8 @@ def room_limits(motion: Motion, ceiling: float) -> list[Limit]:
 def top_of(motion: Motion) -> float:
     """Height of head or of what hands hold, whichever comes higher, m."""
     head = float(motion.joints["head"][:, 2].max()) + motion.body.own("head_radius")
-    return max(head, float(motion.arm.grip[:, 2].max()) + tables()["clearance"]["in_hand"])
+    hands = float(motion.arm.grip[:, 2].max()) + float(tables()["clearance"]["in_hand"])
+    return max(head, hands)
 
 
 def floor_limits(motion: Motion) -> list[Limit]:

@@ -2,25 +2,38 @@
 <script lang="ts">
   import type { Client } from '../../lib/api/client';
   import Ask from '../../lib/ui/Ask.svelte';
-  import type { Fill } from './fill.svelte';
+  import { cellName, type Fill } from './fill.svelte';
 
   type Props = { client: Client; fill: Fill; look: boolean; again: () => Promise<void> };
   let { client, fill, look = $bindable(), again }: Props = $props();
   let asking = $state(false);
   const empty = $derived(fill.empty(client).length);
   const anew = $derived(fill.unlocked(client).length);
+  /** Empty cells that nobody looked at yet. */
+  const unseen = $derived(
+    fill.empty(client).filter((c) => fill.looks[cellName(c.line, c.place)] === undefined).length,
+  );
 </script>
 
 <div class="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">
   {#if fill.running}
     <progress class="h-1.5 w-40" max={fill.total} value={fill.done} aria-label="Cells filled"></progress>
-    <span role="status">{fill.done} of {fill.total} …</span>
+    <span role="status">{fill.looking ? 'A first look at each …' : `${fill.done} of ${fill.total} …`}</span>
     <button class="font-semibold underline" onclick={() => fill.stop()}>Stop</button>
   {:else}
     {#if empty}
       <button
         class="rounded-full border border-line bg-panel px-3.5 py-1 font-semibold hover:border-muted"
         onclick={() => void fill.run(client, again)}>Fill the empty: {empty}</button
+      >
+    {/if}
+    {#if fill.looking}
+      <span role="status">A first look at each …</span>
+    {:else if unseen}
+      <button
+        class="underline"
+        title="What most likely comes into each empty cell, within seconds; nothing is accepted"
+        onclick={() => void fill.look(client)}>A first look: {unseen}</button
       >
     {/if}
     {#if anew > empty}

@@ -14,11 +14,11 @@
     client: Client;
     fill: Fill;
     cell: Cell;
-    look: boolean;
+    wanting: boolean;
     again: () => Promise<void>;
     onopen: (cell: Cell) => void;
   };
-  let { client, fill, cell, look, again, onopen }: Props = $props();
+  let { client, fill, cell, wanting, again, onopen }: Props = $props();
   let compared = $state(-1);
   let comparing = $state(false);
 
@@ -72,7 +72,7 @@
       </tr>
       {#each lines.slice(session.from, session.from + session.count) as line, k (line.id)}
         {@const row = session.from + k}
-        <tr hidden={look && !wants(line)}>
+        <tr hidden={wanting && !wants(line)}>
           <th scope="row" class="w-[32%] border-b border-line py-2 pr-4 text-left font-normal">
             <span class="block font-semibold">{line.name}</span>
             <span class="block text-sm text-muted">
@@ -91,6 +91,7 @@
           </th>
           {#each places as place, j (place.id)}
             {@const accepted = line.accepted.find((t) => t.place === place.id)}
+            {@const look = fill.looks[cellName(line.id, place.id)]}
             {@const on = cell.line === row && cell.place === j}
             <td class="border-b border-line py-1.5 pl-2">
               <div class="relative">
@@ -106,7 +107,9 @@
                       (typeof accepted.match_now === 'number' ? ', no longer holds' : '')
                     : fill.nothing[cellName(line.id, place.id)] !== undefined
                       ? 'nothing here can'
-                      : 'find a swap'}"
+                      : look
+                        ? `at first look ${look.title}, ${Math.round(look.match)} of 100; find a swap`
+                        : 'find a swap'}"
                   data-shortcut-through
                   onclick={() => onopen({ line: row, place: j })}
                 >
@@ -145,6 +148,20 @@
                       ><span class="block font-medium">Nothing here can</span><span class="text-muted"
                         >see why, and the ways out</span
                       ></span
+                    >
+                  {:else if look}
+                    <span
+                      class="w-12 shrink-0 self-start pt-0.5 font-head text-lg leading-none font-semibold text-muted"
+                      >{Math.round(look.match)}</span
+                    >
+                    <span class="min-w-0 leading-tight break-words text-muted">
+                      <span class="block">{look.title}</span>
+                      <span class="block">{look.load}</span>
+                      {#if !look.settled}<span class="block text-small">at first look</span>{/if}
+                    </span>
+                  {:else if look === null}
+                    <span class="leading-tight text-muted"
+                      ><span class="block">nothing at first look</span>find a swap</span
                     >
                   {:else}
                     <span class="text-muted">find a swap</span>

@@ -1,6 +1,6 @@
 <!-- The roster: clients with what waits, and the chosen client's lines over their places. With nothing there, the way to begin. -->
 <script lang="ts">
-  import { onDestroy } from 'svelte';
+  import { onDestroy, untrack } from 'svelte';
   import type { Client } from '../../lib/api/client';
   import { bringBack } from '../../lib/records/away';
   import Ask from '../../lib/ui/Ask.svelte';
@@ -43,6 +43,12 @@
   );
   const lines = $derived(client?.programs.flatMap((q) => q.lines) ?? []);
   const places = $derived(client?.places ?? []);
+
+  /** What was looked at before is told at once. */
+  const shown = $derived(client?.id);
+  $effect(() => {
+    if (shown) untrack(() => client && void fill.look(client, true));
+  });
 
   function pick(id: number) {
     fresh = false;
@@ -185,7 +191,7 @@
           {/if}
           <Filling {client} {fill} bind:look again={() => roster.load()} />
           <Lines
-            {look}
+            wanting={look}
             {client}
             {fill}
             {cell}

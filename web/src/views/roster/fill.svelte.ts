@@ -1,4 +1,4 @@
-import { api, ask, type Client } from '../../lib/api/client';
+import { api, ask, type Client, type Schemas } from '../../lib/api/client';
 import { watch } from '../../lib/api/watch';
 
 type Cell = { line: number; place: number };
@@ -7,8 +7,10 @@ type Accepted = Line['accepted'][number];
 /** A swap under this wants a look before it is sent. */
 export const LOOK = 70;
 
-/** Sessions whose swaps are asked for at a time. */
+/** Sessions whose swaps, or places whose first looks, are asked for at a time. */
 const LANES = 2;
+/** Empty cells up to which no first look is taken before they are filled. */
+const FEW = 3;
 
 export const cellName = (line: number, place: number) => `${line} ${place}`;
 
@@ -20,6 +22,9 @@ export class Fill {
   told = $state('');
   /** Cells where nothing stands in for the line, and why. */
   nothing: Record<string, string> = $state({});
+  /** What most likely comes into empty cells: taken within seconds, long before all are searched. */
+  looks: Record<string, Schemas['LookDoc'] | null> = $state({});
+  looking = $state(false);
   /** What was accepted last, to take it all back. */
   filled: Cell[] = $state.raw([]);
   private work: AbortController | null = null;
@@ -84,6 +89,7 @@ export class Fill {
     this.told = '';
     this.filled = [];
     this.nothing = {};
+    if (cells.length > FEW) await this.look(client, false, work.signal);
     let weak = 0;
     let together = 0;
     const waiting = this.sessions(client, cells);
@@ -146,6 +152,22 @@ export class Fill {
 
   stop() {
     this.work?.abort();
+  }
+
+  /** First looks at a client's empty cells, a place after the other; only those `known`, if that is asked. */
+  async look(client: Client, known = false, signal?: AbortSignal) {
+    this.looking = !known;
+    const waiting = [...client.places];
+    const lane = async () => {
+      for (let place = waiting.shift(); place && !signal?.aborted; place = waiting.shift()) {
+        const path = { params: { path: { client: client.id } } };
+        const body = { place: place.id, rank: {} as never, known };
+        const answer = await ask(api.POST('/api/clients/{client}/first-looks', { ...path, body, signal }));
+        for (const { line, look } of answer.data ?? []) this.looks[cellName(line, place.id)] = look;
+      }
+    };
+    await Promise.all(Array.from({ length: LANES }, lane));
+    this.looking = false;
   }
 
   /** Take back everything that was filled last. */

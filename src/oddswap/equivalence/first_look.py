@@ -1,0 +1,52 @@
+"""A look at what most likely stands first among a line's equivalents, for many lines at a time."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import ClassVar
+
+from oddswap.equivalence.candidates import Candidate, Swap
+from oddswap.equivalence.filters import NO_FILTERS, SearchFilters
+from oddswap.equivalence.lenses import Lens
+from oddswap.equivalence.prescription import Place, PrescriptionProfile
+from oddswap.equivalence.ranking import Ranking
+from oddswap.equivalence.search import Search
+
+
+@dataclass
+class FirstLook(Search):
+    """A search that ends with the first answer, and places nothing anew."""
+
+    looked_at: ClassVar[int] = 8
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        self.shortlist = replace(self.shortlist, refine=None, most=1)
+
+    def starts(self, place: int) -> int:
+        """See ``Search``."""
+        return 1
+
+    def find(self, starts: Sequence[Sequence[Candidate]], rankings: Sequence[Ranking]) -> list[Candidate]:
+        """Every pick as the table has it, and the prescription as it is; its own movement with its load solved for."""
+        own = self.prescription.line.set_up.movement
+        every = [self.settle(s[0]) if s[0].set_up.movement == own else s[0] for s in starts]
+        return [c for c in every if c is not None] + self.find_prescribed()
+
+
+def take_first_look(prescription: PrescriptionProfile, place: Place, lens: Lens, filters: SearchFilters = NO_FILTERS) -> Swap:
+    """What most likely stands first among a line's equivalents, in a tenth of a search's time: placed as the table has it,
+    which a search betters, and on the item that the table knows. All that is said of it holds as it stands.
+
+    Args:
+        prescription: What is prescribed, for this client.
+        place: Where it shall be done.
+        lens: The lens to rank under.
+        filters: What to leave out or put first.
+
+    Raises:
+        DomainError: If the place cannot be, or nothing is seen there that can load the target.
+    """
+    place.verify()
+    return FirstLook(prescription, place, lens, filters).run()[0]
