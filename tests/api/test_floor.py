@@ -98,6 +98,26 @@ def test_a_sessions_swaps_are_chosen_together_and_accepted_ones_stay(web, accept
     assert web.delete(f"/api/lines/{first}/accepted", params={"place": 2}).status_code == 200
 
 
+def test_a_first_look_tells_of_every_line_without_a_swap_and_is_remembered(web):
+    lines = [line["id"] for s in web.get("/api/programs/1").json()["program"]["sessions"] for line in s["lines"]]
+    ask = {"place": 3, "known": True}
+    assert web.post("/api/clients/1/first-looks", json=ask).json() == []
+    looks = web.post("/api/clients/1/first-looks", json=ask | {"known": False}).json()
+    assert [x["line"] for x in looks] == lines
+    seen = [x["look"] for x in looks if x["look"]]
+    assert len(seen) > 0.5 * len(lines)
+    assert all(0 < look["match"] <= 100 and look["title"] and look["load"] and not look["settled"] for look in seen)
+    assert web.post("/api/clients/1/first-looks", json=ask).json() == looks
+    # What was searched since is no guess any more, and what is taken needs none.
+    first = next(x["line"] for x in looks if x["look"])
+    best = web.get(f"/api/lines/{first}/match", params={"place": 3}).json()["swaps"][0]
+    again = {x["line"]: x["look"] for x in web.post("/api/clients/1/first-looks", json=ask).json()}
+    assert again[first] == {"match": best["match"], "title": best["title"], "load": best["load"]["words"], "settled": True}
+    assert web.post(f"/api/lines/{first}/accepted", json={"place": 3, "key": best["key"]}).status_code == 200
+    assert first not in [x["line"] for x in web.post("/api/clients/1/first-looks", json=ask).json()]
+    assert web.delete(f"/api/lines/{first}/accepted", params={"place": 3}).status_code == 200
+
+
 def test_the_fewest_lifts_cover_what_is_wanted_and_say_where_nothing_does(web):
     wanted = [{"group": g, "sets": 3} for g in ("chest", "lats", "quads", "side_delt")]
     found = web.post("/api/clients/1/fewest", json={"place": 2, "wish": {"wanted": wanted}}).json()

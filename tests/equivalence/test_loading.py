@@ -183,5 +183,5 @@ def test_of_loads_that_hardly_balance_the_heaviest_that_does_is_taken():
     found = carried_amount(prescription, pulled, column.amounts())
     balanced_effort(prescription, pulled.with_amount(found))
     heavier = column.amounts()[np.searchsorted(column.amounts(), found) + 1]
-    with pytest.raises(DomainError, match="balance|joint ranges"):
+    with pytest.raises(DomainError, match=r"balance|joint ranges"):
         balanced_effort(prescription, pulled.with_amount(float(heavier)))

@@ -148,6 +148,10 @@ class Verdict:
     place: str
     faults: list[str]
     """What is wrong with the list, its first swap first."""
+    listed: tuple[str, ...] = ()
+    """What was offered, in order."""
+    best: float = 0.0
+    """The highest match among it."""
 
     @property
     def first(self) -> bool:
@@ -198,7 +202,8 @@ def judge(line: Line, client: str, place_name: str) -> Verdict | None:
     same = [i for i, s in enumerate(swaps) if s.set_up.movement == line.movement and {k.kind for k in s.set_up.sources} == own]
     if same and swaps[0].set_up.movement != line.movement:
         faults.append(f"first is {words[0]} ({swaps[0].match:.0f}) before {words[same[0]]} ({swaps[same[0]].match:.0f})")
-    return Verdict(line.name, line.target, client, place_name, faults)
+    best = max(s.match for s in swaps)
+    return Verdict(line.name, line.target, client, place_name, faults, tuple(words), best)
 
 
 def cells() -> Iterator[tuple[Line, str, str]]:

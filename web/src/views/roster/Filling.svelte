@@ -9,10 +9,9 @@
   let asking = $state(false);
   const empty = $derived(fill.empty(client).length);
   const anew = $derived(fill.unlocked(client).length);
+  const looks = $derived(fill.empty(client).map((c) => fill.looks[cellName(c.line, c.place)]));
   /** Empty cells that nobody looked at yet. */
-  const unseen = $derived(
-    fill.empty(client).filter((c) => fill.looks[cellName(c.line, c.place)] === undefined).length,
-  );
+  const unseen = $derived(looks.filter((look) => look === undefined).length);
 </script>
 
 <div class="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">
@@ -39,6 +38,9 @@
     {#if anew > empty}
       <button class="underline" onclick={() => (asking = true)}>Find all anew but the locked: {anew}</button>
     {/if}
+  {/if}
+  {#if looks.some((look) => look)}
+    <span class="text-muted">Grey: what most likely comes there, at first look</span>
   {/if}
   {#if fill.told && !fill.running}
     <span role="status">{fill.told}.</span>

@@ -151,13 +151,12 @@
                     >
                   {:else if look}
                     <span
-                      class="w-12 shrink-0 self-start pt-0.5 font-head text-lg leading-none font-semibold text-muted"
+                      class="w-9 shrink-0 self-start pt-0.5 font-head text-lg leading-none font-semibold text-muted"
                       >{Math.round(look.match)}</span
                     >
                     <span class="min-w-0 leading-tight break-words text-muted">
                       <span class="block">{look.title}</span>
                       <span class="block">{look.load}</span>
-                      {#if !look.settled}<span class="block text-small">at first look</span>{/if}
                     </span>
                   {:else if look === null}
                     <span class="leading-tight text-muted"
