@@ -66,6 +66,17 @@ def test_a_ropes_hands_do_not_part_farther_than_its_strands():
     assert np.linalg.norm(push.force, axis=1).max() < 20 * 9.81
 
 
+@pytest.mark.parametrize(("body", "kg"), [(MAN, 60), (WOMAN, 40)])
+def test_a_heavy_pull_through_ends_with_trunk_and_legs_in_one_line_leaning_into_it(body, kg):
+    # Common practice: an upright trunk would be pulled over backwards by two thirds of bodyweight at the hips.
+    motion = SetUp("pull_through", (cable(10, -130, 0, kg, "rope"),)).perform(body)
+    trunk = motion.joints["shoulders"] - motion.joints["hips"]
+    lean, hip = np.degrees(np.arctan2(trunk[:, 0], trunk[:, 2])), np.degrees(motion.coords["leg"][:, 0])
+    assert 10 < lean[-1] < 30
+    assert abs(hip[-1]) < 10
+    assert lean[0] > 55
+
+
 @pytest.mark.parametrize(
     ("target", "before", "after", "was"),
     [

@@ -36,6 +36,8 @@ LOOKED_AT, LONG_LOOKED_AT = 6, 40
 that goes slack, and a bar that leads the arms past the head."""
 BEFORE_BELT = 0.7
 """How far off a pulley is that a belt hangs from, m (own estimate)."""
+PULLED_BELOW, PULLED_OFF = 0.35, (0.95, 1.65)
+"""How high at most and how far off a line begins that is pulled between the legs, m (own estimates)."""
 UNDER_FOOT = 1.0
 """Points by which a band at an anchor must load the target better than one under a foot, where nothing has to be fixed (own
 estimate)."""
@@ -73,16 +75,20 @@ def usable_places(kind: Movement, motion: Motion, batch: Placements, aside: floa
     if motion.support.contact == "hips":
         # A belt hangs from the lowest pulley, half a step ahead.
         kept &= (far[:, 2] <= far[:, 2].min() + 1e-6) & (far[:, 0] > 0) & (far[:, 0] < BEFORE_BELT)
-    off = np.cos(np.radians(BOTH_OFF_DEG if example.both_sides else rules("reach")["pull_off_deg"]))
+    if kind.id in rules("reach")["pulled"] and motion.support.contact == "hand":
+        # What is pulled through the legs comes from near the floor, a long step away.
+        off = np.hypot(far[:, 0], far[:, 1])
+        kept &= (far[:, 2] <= PULLED_BELOW) & (off >= PULLED_OFF[0]) & (off <= PULLED_OFF[1])
+    near = np.cos(np.radians(BOTH_OFF_DEG if example.both_sides else rules("reach")["pull_off_deg"]))
     if kind.led == "pull":
         # Both hands on one bar or rope pull towards its middle: what counts is seen from the side.
         level = np.array([1.0, 1.0 if example.grip == "handle" else 0.0, 1.0])
         pull, arm = (far - motion.arm.shoulder[0]) * level, (motion.arm.elbow - motion.arm.shoulder)[0] * level
-        kept &= unit(pull) @ unit(arm) > off
+        kept &= unit(pull) @ unit(arm) > near
     elif kind.led == "press":
         # A press goes against its load: the forearm lies in the line of pull, away from the pulley.
         fore = unit(motion.arm.elbow - motion.arm.grip)
-        kept &= (dot(unit(far[:, None] - motion.arm.elbow), fore) > off).all(axis=1)
+        kept &= (dot(unit(far[:, None] - motion.arm.elbow), fore) > near).all(axis=1)
     # A line between the legs, as a pull-through has it, would count as cutting through them.
     if motion.support.contact == "hand" and motion.support.base == "seat":
         posture = Posture.of(motion)

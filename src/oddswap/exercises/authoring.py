@@ -156,10 +156,11 @@ def legs_along(
     return hip, knee
 
 
-def hinge_path(s: Floats, depth_deg: float, thigh: Floats, hold: Hold) -> Path:
-    """The body of a hinge: trunk from bent over to upright, soft knees, hips as far back as ``thigh``, radians, says."""
+def hinge_path(s: Floats, depth_deg: float, thigh: Floats, hold: Hold, in_line: Floats | float = 0.0) -> Path:
+    """The body of a hinge: trunk from bent over to upright, off it by ``in_line`` too, radians, soft knees, hips as far back
+    as ``thigh``, radians, says."""
     d = 1 - s
-    lean, knee = np.radians(depth_deg) * d, np.radians(12 + 14 * d)
+    lean, knee = np.radians(depth_deg) * d + in_line, np.radians(12 + 14 * d)
     return Path(s, leg=leg_angles(s, thigh + lean, knee, knee - thigh, np.radians(-4)), lean=lean, hold=hold)
 
 

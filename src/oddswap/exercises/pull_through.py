@@ -11,8 +11,9 @@ from oddswap.mechanics.types import Floats
 
 
 def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
-    """How far the hips go back is solved for."""
-    return hinge_path(s, values["depth_deg"], free, "between")
+    """How far the hips go back is solved for; where they come ahead of the feet against the pull, the trunk leans in line with
+    the legs, the less the deeper it is bent."""
+    return hinge_path(s, values["depth_deg"], free, "between", in_line=np.maximum(-free, 0.0) * s)
 
 
 MOVEMENT = Movement(
