@@ -14,11 +14,12 @@ from oddswap.equipment.base.positions import ELBOW_ROOM
 from oddswap.equivalence.profile import Profile, profile
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import Wanted, own_peak, stability
-from oddswap.equivalence.set_effort import SetEffort, effort_under, handling_over
+from oddswap.equivalence.set_effort import SetEffort, effort_under, handling, handling_over
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.actions import LiftKind
+from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.limits import lean_of
 from oddswap.mechanics.muscles import Group, muscle_table
@@ -194,6 +195,15 @@ class PrescriptionProfile:
         """What hands can use of a load on a set-up's kit over what they can on the prescribed one's, a ratio; of a nominal load
         that is felt as more, so much less."""
         return handling_over(set_up, self.line.set_up) / self.felt_of(set_up)
+
+    @cached_property
+    def empty_handed(self) -> float:
+        """Times its peak effort that counts where a swap has nothing to hold, at least 1: what hands cannot use of a load they
+        could of the body's own weight."""
+        p, group = self.profile, self.group
+        own = -dot(p.motion.weight_moment[group.region], p.motion.direction(group)) / np.maximum(p.motion.capacity(group), 1e-6)
+        felt = own + (p.relative_effort[self.index] - own) / handling(p.set_up)
+        return max(1.0, float(felt.max()) / self.relative_effort)
 
     @cached_property
     def levels(self) -> dict[str, float]:

@@ -162,8 +162,10 @@ class Shortlist:
 
     def without_padding(self, offered: Sequence[Swap]) -> list[Swap]:
         """The best few, and of the others what is worth as much as they are but for a part; all that is wanted first, and the
-        prescribed lift wherever it is done. What is held weighs something, where the body alone does the same."""
-        line, order = self.answerer.prescription.line.set_up, sorted(offered, key=lambda s: -s.match)
+        prescribed lift wherever it is done. What is held weighs something, where the body alone does the same; and what is for
+        more repetitions than are counted is there where little else is."""
+        line, few = self.answerer.prescription.line.set_up, [s for s in offered if not self.is_beyond_count(s)]
+        order = sorted(few if len(few) >= FEW else offered, key=lambda s: -s.match)
         kept, own = list[Swap](), set[object]()
         for n, s in enumerate(order):
             is_own, there = s.set_up.movement == line.movement, item_of(s.set_up)
@@ -187,13 +189,24 @@ class Shortlist:
 
     def points(self, swap: Swap) -> float:
         """What it is worth in a list, for a client who complained of it, points."""
-        told, counts = swap.complaint.points if swap.complaint else 0.0, rules("lenses")["plain"]["in_order"]
-        return swap.match - fuss(swap.set_up, self.answerer.prescription.line.set_up, counts) - told
+        told, rule = swap.complaint.points if swap.complaint else 0.0, rules("lenses")["plain"]
+        asked = fuss(swap.set_up, self.answerer.prescription.line.set_up, rule["in_order"])
+        asked += rule["beyond_count"] if self.is_beyond_count(swap) else 0.0
+        return swap.match - asked - told
+
+    def is_beyond_count(self, swap: Swap) -> bool:
+        """Whether it is for more repetitions than are counted but for what makes up for them."""
+        most = max(rules("loading")["repetitions"]["most"], self.answerer.prescription.line.reps_high)
+        return bool(swap.load.reps_low > most)
+
+    def is_counted_alike(self, swap: Swap) -> bool:
+        """Whether its repetitions are not many times more, or fewer, than the prescribed ones."""
+        written, far = self.answerer.prescription.line, rules("lenses")["plain"]["repetitions"]
+        return written.reps_low / far <= swap.load.reps_high and swap.load.reps_low <= written.reps_high * far
 
     def quiet(self, swap: Swap) -> tuple[object, ...]:
         """See ``quiet_key``; before all else repetitions not far from the prescribed ones, of equals what is worth more."""
-        written, far = self.answerer.prescription.line, rules("lenses")["plain"]["repetitions"]
-        counted = written.reps_low / far <= swap.load.reps_high and swap.load.reps_low <= written.reps_high * far
+        written, counted = self.answerer.prescription.line, self.is_counted_alike(swap)
         title = f"{set_up_title(swap.set_up, swap.variant)} {uses_of(swap.set_up)}"
         key = quiet_key(swap.set_up, swap.variant, swap.parts["kind"], written.set_up, title)
         return not counted, *key, -swap.match
@@ -269,6 +282,7 @@ class Shortlist:
         """Whether an answer is like enough to be offered unasked; the prescribed lift on another station is, with much less."""
         kind = swap.parts["kind"]
         own = swap.set_up.movement == self.answerer.prescription.line.set_up.movement and kind >= OWN_KIND
+        own = own and not self.is_beyond_count(swap)
         least = OWN_LEAST if own else LEAST + OTHER_MORE * (kind < OTHER_KIND)
         if self.filters.unlike or swap.match >= least or swap.pinned:
             return True

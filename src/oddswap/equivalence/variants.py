@@ -251,10 +251,7 @@ def mechanics_of(body: Body, set_up: SetUp) -> VariantMechanics:
     if balance is not None and balance.held == "weight":
         slow = replace(set_up, lift_s=None)
 
-        def work() -> VariantMechanics:
-            return _as_loaded(set_up, slow.perform(body, EXACT_POSES))
-
-        return _loaded.get((body, repr(slow)), work)
+        return _loaded.get((body, repr(slow)), lambda: _as_loaded(set_up, slow.perform(body, EXACT_POSES)))
     found = exact_variants(body, [_key_of(set_up)])[0]
     if found is None:
         set_up.perform(body)  # names the field that cannot be
