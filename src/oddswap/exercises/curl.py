@@ -15,6 +15,8 @@ SUPINATED, NEUTRAL, PRONATED = -80.0, 0.0, 70.0
 STRAIGHT, BENT = np.radians(4), np.radians(135)
 BEFORE = 12.0
 """Upper arm before the ribs, degrees, where a bar clears the thighs."""
+FACING_DOWN = {"chest_supported": "Chest-supported", "bent_over": "Bent-over"}
+"""Stances in which the trunk leans over the arm, in words."""
 # Arms hang some degrees away from the side, so that elbow and dumbbell clear ribs, rest and thigh.
 OUTWARD = np.radians(10)
 # Behind the body they hang beside the hips, and farther out.
@@ -34,7 +36,7 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
 
 
 def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Variant]:
-    """Standing beside and slightly behind; hanging from a reclined bench; on an arm pad."""
+    """Standing beside and slightly behind; hanging from a reclined bench or over its edge, or bent over; on an arm pad."""
     for forearm in (SUPINATED, NEUTRAL, PRONATED):
         for angle in (-15.0, 0.0, BEFORE):
             yield Variant({"arm_angle_deg": angle, "forearm_deg": forearm})
@@ -44,6 +46,11 @@ def variants(notches: Iterable[float], pads: Iterable[float]) -> Iterator[Varian
         if any(notch <= 10 for notch in notches):
             yield Variant({"arm_angle_deg": 90.0, "forearm_deg": forearm}, "bench", 0.0)
         if forearm == SUPINATED:
+            # Over the arm, which hangs plumb.
+            yield Variant({"arm_angle_deg": 50.0, "forearm_deg": forearm}, "bent_over", 40.0)
+            for notch in notches:
+                if 40 <= notch <= 50:
+                    yield Variant({"arm_angle_deg": 90.0 - notch, "forearm_deg": forearm}, "chest_supported", notch)
             yield Variant({"out_deg": 90.0, "arm_angle_deg": 0.0, "forearm_deg": forearm})
         for angle in pads:
             yield Variant({"arm_angle_deg": angle, "forearm_deg": forearm}, pad=True)
@@ -61,6 +68,8 @@ def title(v: Variant) -> str:
         return f"Lying {grip}"
     if v.stance == "bench":
         return f"{v.recline_deg:.0f}° incline {grip}" if v.recline_deg < 85 else f"Seated {grip}"
+    if v.stance in FACING_DOWN:
+        return f"{FACING_DOWN[v.stance]} {grip}"
     if v.values["out_deg"] > 45:
         return f"Standing {grip}, arm out to the side"
     where = ", arm back" if v.values["arm_angle_deg"] < -5 else ", elbow forward" if v.values["arm_angle_deg"] > 5 else ""
@@ -73,6 +82,8 @@ def cues(v: Variant) -> list[str]:
         return ["Upper arm flat on the pad from armpit to elbow", "Stop just short of a locked elbow"]
     if v.stance == "bench":
         return ["Upper arms hang plumb from the shoulder and stay there", "Shoulder blades back against the rest"]
+    if v.stance in FACING_DOWN:
+        return ["Upper arm hangs plumb and stays there", "Turn the palm up all the way, no swing from the shoulder"]
     if v.values["out_deg"] > 45:
         return ["Upper arm level and still, hand to the temple", "Shoulder stays down"]
     where = "slightly behind the ribs" if v.values["arm_angle_deg"] < -5 else "beside the ribs"
