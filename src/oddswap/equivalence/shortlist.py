@@ -202,7 +202,7 @@ class Shortlist:
     def is_counted_alike(self, swap: Swap) -> bool:
         """Whether its repetitions are not many times more, or fewer, than the prescribed ones."""
         written, far = self.answerer.prescription.line, rules("lenses")["plain"]["repetitions"]
-        return written.reps_low / far <= swap.load.reps_high and swap.load.reps_low <= written.reps_high * far
+        return bool(written.reps_low / far <= swap.load.reps_high and swap.load.reps_low <= written.reps_high * far)
 
     def quiet(self, swap: Swap) -> tuple[object, ...]:
         """See ``quiet_key``; before all else repetitions not far from the prescribed ones, of equals what is worth more."""
