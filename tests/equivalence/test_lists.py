@@ -20,6 +20,7 @@ from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.counterweight import AssistHold, AssistMachine
 from oddswap.equipment.dumbbell import DumbbellHold, Dumbbells
 from oddswap.equipment.handle import Handle
+from oddswap.equipment.landmine import Landmine
 from oddswap.equipment.machine import Machine, MachineHold
 from oddswap.equivalence import shortlist
 from oddswap.equivalence.candidates import evaluate_set_up
@@ -31,7 +32,7 @@ from oddswap.equivalence.prescription import Place, PrescribedLine, profile_pres
 from oddswap.equivalence.profile import profile
 from oddswap.equivalence.search import find_swaps
 from oddswap.equivalence.set_effort import set_effort
-from oddswap.equivalence.set_up import SetUp
+from oddswap.equivalence.set_up import SetUp, check_set_up
 from oddswap.equivalence.shortlist import LEAST, OWN_LEAST, words_of
 from oddswap.errors import DomainError
 from oddswap.exercises import movement, movements
@@ -147,6 +148,27 @@ LINES = {
     "lateral raise": ("side_delt", "lateral_raise", DumbbellHold(8)),
     "cable fly": ("chest", "fly", CablePull(COLUMN, 13, -20, 125, 12, "pair")),
 }
+
+
+ABOUT_A_PIVOT = {"row": ("bent_over", {"width": 0.0}), "press": ("standing", {"angle_deg": 30.0})}
+
+
+@pytest.mark.parametrize("movement_id", ABOUT_A_PIVOT)
+def test_what_is_done_about_a_pivot_is_done_so_where_one_is(movement_id):
+    (stance, values), kind, body = ABOUT_A_PIVOT[movement_id], movement(movement_id), Body(1.80, 82)
+    variant = next(v for v in variants_of(kind) if v.stance == stance and values.items() <= v.values.items())
+    written = example(body, kind, variant, "landmine", 20.0).set_up
+    check_set_up(written, written.perform(body))
+    held = written.sources[0]
+    # Common practice: plates are counted, and a row stands astride the bar, both hands around its end.
+    assert held.plates_kg == 20.0
+    assert (held.forward_cm < -100, held.both_sides) == ((True, True) if movement_id == "row" else (False, False))
+    hands = np.abs(written.perform(body).arm.grip[:, 1])
+    assert movement_id != "row" or 2 * hands.max() < 0.25
+    own = Landmine("own", "landmine", [5.0 * k for k in range(9)], length_cm=215)
+    prescription = profile_prescription(PrescribedLine(kind.targets[0], written, 3, 8, 10, 1), body)
+    first = find_swaps(prescription, Place("club", Room(9, 9, 3), [own, COLUMN]), SAME)[0]
+    assert (first.set_up.movement, first.set_up.sources[0].item.id) == (movement_id, "own")
 
 
 SMALL = Body(1.62, 58, "female")

@@ -13,6 +13,7 @@ from oddswap.coaching.attachments import attachments_for, usual_attachment
 from oddswap.coaching.holds import dumbbell_between, hands_keep_apart
 from oddswap.coaching.lines_of_pull import even_line
 from oddswap.coaching.machines import usual_machine
+from oddswap.coaching.pivots import LANDMINE, on_landmine, use_of
 from oddswap.equipment.anchor import AnchorPoints
 from oddswap.equipment.band import Band, PullPoint
 from oddswap.equipment.barbell import Barbell, BarbellHold, PlatePair
@@ -85,6 +86,7 @@ KITS = {
         Kit("band", "band"),
         Kit("shared", "one dumbbell in both hands"),
         Kit("body", "bodyweight"),
+        Kit("landmine", "landmine"),
         Kit("belt", "weight on a belt"),
         Kit("assist", "assisting platform"),
     )
@@ -109,6 +111,8 @@ def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     if KITS["dumbbells"] in found and (between := dumbbell_between(kind, variant)):
         # Before the chest there is room for one.
         found = [KITS["shared"], *found[1:]] if between == "chest" else [*found, KITS["shared"]]
+    if use_of(kind, variant) is not None:
+        found = [*found, KITS["landmine"]]
     if made not in found and usual_machine(kind, variant, (10.0,)) is not None:
         found = [*found, made]
     return [*found, KITS["body"]] if KITS["body"] not in found and serves_unloaded(kind, variant) else found
@@ -183,6 +187,8 @@ def example(
         on_bar = kit in ("bar", "rails") or any(s.grip == "bar" for s in sources)
         if on_bar and values.get("forearm_deg") == NEUTRAL:
             values = {**values, "forearm_deg": OVERHAND}
+        if kit == "landmine" and (use := use_of(kind, variant)):
+            values = {**values, "range_to_pct": min(values["range_to_pct"], float(use["until_pct"]))}
         return SetUp(kind.id, sources, values, variant.stance, variant.recline_deg, 45.0, variant.pad)
 
     if kit == "body":
@@ -193,6 +199,10 @@ def example(
         placed, part = on_cable(body, kind, variant, set_up, attachment or usual_attachment(kind.id), target)
         makers["cable"] = lambda kg: replace(placed, stack_kg=kg)
         amount = amount * part if amount else amount
+    if kit == "landmine":
+        pivoting = on_landmine(body, kind, variant, set_up)
+        makers["landmine"] = pivoting.with_amount
+        amount = amount + LANDMINE.tare_kg if amount else amount  # what is said are plates
     amount = ADDED[unit].get(kit) if amount is None else amount
     if kit == "band":
         if amount is not None:
@@ -307,6 +317,7 @@ def _amounts(kit: str, mass_unit: MassUnit) -> tuple[float, ...]:
         "bar": np.arange(20.0, 201, 2.5),
         "rails": np.arange(20.0, 201, 2.5),
         "machine": np.arange(5.0, 301, 5),
+        "landmine": LANDMINE.amounts(),
     }
     return tuple(steps.get(kit, np.arange(1.0, 151, 1)))
 

@@ -16,6 +16,7 @@ from oddswap.equipment.base.positions import bearing_words, change_position, pos
 from oddswap.equipment.base.setting import AdjustableParameter, Placements, Setting, SettingRow
 from oddswap.mechanics.arm import norm
 from oddswap.mechanics.body import GRAVITY
+from oddswap.mechanics.leading import Lead
 from oddswap.mechanics.limits import Limit
 from oddswap.mechanics.types import Floats
 from oddswap.quantities import cm, kg
@@ -24,6 +25,8 @@ PIVOT_HEIGHT = 0.05
 """Height of the pivot over the floor, m (own estimate)."""
 SLIDES = 0.20
 """How far the hands may go along the bar from its end, m (own estimate)."""
+REACH = 0.08
+"""From the middle of the bar's end to each of two hands around it, m (own estimate)."""
 APART = 0.30
 """How far apart two hands around the end may be, m (own estimate)."""
 BEARINGS_DEG = (0.0, 30.0, -30.0, 60.0, -60.0, 90.0, -90.0)
@@ -169,6 +172,16 @@ class LandmineHold(Setting):
         return self.plates_kg + self.landmine.tare_kg
 
     @property
+    def on_an_arc(self) -> bool:
+        """Always."""
+        return True
+
+    @property
+    def lead(self) -> Lead | None:
+        """Two hands around the end come together there, and it hangs plumb from them; one goes the movement's own way."""
+        return Lead(None, "rope", REACH) if self.both_sides else None
+
+    @property
     def both_sides(self) -> bool:
         """Whether both hands hold it."""
         return self.hands == "both"
@@ -177,6 +190,11 @@ class LandmineHold(Setting):
     def use_label(self) -> str:
         """Both hands, or one."""
         return self.hands
+
+    def with_item(self, item: Any) -> LandmineHold:
+        """On another landmine, as much nearer or farther off as its bar is shorter or longer."""
+        farther = np.copysign(item.length_cm - self.landmine.length_cm, self.forward_cm)
+        return replace(self, landmine=item, forward_cm=round(self.forward_cm + float(farther), 1))
 
     def with_amount(self, amount: float) -> LandmineHold:
         """With another amount, in the unit of ``amount``."""

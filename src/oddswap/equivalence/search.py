@@ -330,15 +330,16 @@ class Search:
         return self.local_search.evaluate_settings(mechanics, [first], amounts, rest)
 
     def find_on_other_items(self) -> list[Candidate]:
-        """A prescription on the place's other items where the table lacks it: with a bar or rope that leads hands, with what
-        bears part of the body, or with a load that the body leans under."""
+        """A prescription on the place's other items where the table lacks it: with a bar, rope or pivot that leads hands, with
+        what bears part of the body, or with a load that the body leans under."""
         set_up, body = self.prescription.line.set_up, self.prescription.body
         leans = follows_load(set_up)
         if len(set_up.sources) != 1 or own_variant_key(self.prescription.line, self.place) is None or self.filters.one_side:
             return []
         (first,) = set_up.sources
         own = mechanics_of(body, set_up)
-        if first.item is None or not (leans or first.steadies or first.grip != "handle") or self.filters.rejects(own):
+        led = first.grip != "handle" or first.on_an_arc
+        if first.item is None or not (leans or first.steadies or led) or self.filters.rejects(own):
             return []
         out, starts = list[Candidate | None](), list[list[Candidate]]()
         for item in self.place.kit:

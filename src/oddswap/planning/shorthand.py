@@ -29,6 +29,8 @@ UPRIGHT, INCLINE = 85.0, 30.0
 """Back rests, degrees, where a line says seated or incline and no angle: common practice, no source."""
 GRIPS = {"neutral": 0.0, "underhand": -80.0, "overhand": 60.0}
 """Forearm rotation, degrees: common practice, no source."""
+WEIGHTED_APART = ("cable", "landmine")
+"""Kit whose load says nothing of whether it is a bar's or dumbbells'."""
 WIDTHS = {"wide": 1.0, "close": 0.0}
 FLARES = {"wide": 80.0, "close": 45.0}
 GRIPS_APART = {"wide": 80.0, "close": 38.0}
@@ -302,13 +304,13 @@ def _kit_wanted(said: _Said, lift: Lift, kits: Sequence[str]) -> str:
     if wanted in ("dumbbells", "shared") and lift.kit == "shared":
         # One is in both hands, two are in one each.
         wanted = "shared" if said.pieces != 2 and "shared" in kits else "dumbbells"
-    elif not said.kit and said.pieces and "dumbbells" in kits and wanted != "cable":
+    elif not said.kit and said.pieces and "dumbbells" in kits and wanted not in WEIGHTED_APART:
         return "dumbbells"
     if not said.kit and said.loaded and "belt" in kits:
         return "belt"
     if wanted == "body" and said.loaded and not said.kit:
         return ""
-    lighter = said.under_bar and not said.kit and wanted != "cable"
+    lighter = said.under_bar and not said.kit and wanted not in WEIGHTED_APART
     return "dumbbells" if lighter and {"bar", "dumbbells"} <= set(kits) else wanted
 
 

@@ -175,6 +175,11 @@ class Setting:
         return "handle"
 
     @property
+    def on_an_arc(self) -> bool:
+        """Whether hands go along an arc about its pivot, so that it must stand where their own way meets that."""
+        return False
+
+    @property
     def carries_across(self) -> bool:
         """Whether what hands press across its way is carried: by the other hand on one bar, or by a machine's handles."""
         return self.grip == "bar"
