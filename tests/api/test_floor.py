@@ -8,6 +8,9 @@ import itertools
 import icalendar
 import pytest
 
+from oddswap.application.first_look import forget_looks
+from oddswap.application.matching import forget_matches
+
 
 @pytest.fixture(scope="module")
 def accepted(web):
@@ -101,6 +104,8 @@ def test_a_sessions_swaps_are_chosen_together_and_accepted_ones_stay(web, accept
 def test_a_first_look_tells_of_every_line_without_a_swap_and_is_remembered(web):
     lines = [line["id"] for s in web.get("/api/programs/1").json()["program"]["sessions"] for line in s["lines"]]
     ask = {"place": 3, "known": True}
+    forget_matches()
+    forget_looks()
     assert web.post("/api/clients/1/first-looks", json=ask).json() == []
     looks = web.post("/api/clients/1/first-looks", json=ask | {"known": False}).json()
     assert [x["line"] for x in looks] == lines
