@@ -172,6 +172,11 @@ class LandmineHold(Setting):
         return self.plates_kg + self.landmine.tare_kg
 
     @property
+    def carries_across(self) -> bool:
+        """Two hands around one end press against each other through it."""
+        return self.both_sides
+
+    @property
     def on_an_arc(self) -> bool:
         """Always."""
         return True
@@ -209,6 +214,7 @@ class LandmineHold(Setting):
         """Where the pivot is, and how the end is held."""
         off = float(np.hypot(self.forward_cm, self.right_cm))
         facing = bearing_words(self.forward_cm, 0.0 if self.both_sides else self.right_cm, "pivot")
+        facing = "astride the bar" if self.both_sides and self.forward_cm < 0 else facing
         held = "both hands around the end of the bar" if self.both_sides else "one hand at the end of the bar"
         return [
             SettingRow("Landmine", f"{self.landmine.name}, pivot {cm(off)} from the hips, {facing}", "forward_cm"),
