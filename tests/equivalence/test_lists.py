@@ -39,6 +39,7 @@ from oddswap.exercises import movement, movements
 from oddswap.mechanics.actions import LiftKind
 from oddswap.mechanics.arm import dot, unit
 from oddswap.mechanics.body import GRAVITY, Body
+from oddswap.quantities import Units, pounds, shown_in
 from offered import demo_place
 
 MAN = Body(1.80, 82, "male")
@@ -165,6 +166,10 @@ def test_what_is_done_about_a_pivot_is_done_so_where_one_is(movement_id):
     assert (held.forward_cm < -100, held.both_sides) == ((True, True) if movement_id == "row" else (False, False))
     hands = np.abs(written.perform(body).arm.grip[:, 1])
     assert movement_id != "row" or 2 * hands.max() < 0.25
+    with shown_in(Units(mass="lb")):
+        usual = example(body, kind, variant, "landmine").set_up.sources[0]
+    assert usual.plates_kg >= 0
+    assert usual.plates_kg / pounds(5) == pytest.approx(round(usual.plates_kg / pounds(5)))
     own = Landmine("own", "landmine", [5.0 * k for k in range(9)], length_cm=215)
     prescription = profile_prescription(PrescribedLine(kind.targets[0], written, 3, 8, 10, 1), body)
     first = find_swaps(prescription, Place("club", Room(9, 9, 3), [own, COLUMN]), SAME)[0]

@@ -13,23 +13,18 @@ from contextlib import contextmanager
 from multiprocessing import active_children, get_context, parent_process
 from pathlib import Path
 
-from oddswap.application.inputs import core_place, core_prescription
 from oddswap.application.jobs import LONG_WORK
 from oddswap.application.kept_matches import are_kept, keep_packed, pack, times_dropped
-from oddswap.application.matching import forget_matches, match_line, watched_match
+from oddswap.application.matching import forget_matches, match_line, take_look, watched_match
 from oddswap.application.versions import map_digest, match_digest, rules_digest
-from oddswap.coaching.explanation import load_words
 from oddswap.documents.board import LookDoc
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import RankDoc
 from oddswap.equivalence.cache import SharedCache
-from oddswap.equivalence.candidates import movement_name
-from oddswap.equivalence.first_look import take_first_look
 from oddswap.equivalence.index import use_disk_cache, use_threads
 from oddswap.errors import DomainError
-from oddswap.quantities import shown_in
 from oddswap.store.disk_cache import DiskCache
 
 FEW = 3
@@ -177,24 +172,6 @@ def look_beside(client: ClientDoc, lines: Sequence[LineDoc], place: PlaceDoc, ra
     except BrokenProcessPool:
         return None
     return [None if look is None else LookDoc.model_validate_json(look) for look in found]
-
-
-def take_look(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc) -> LookDoc | None:
-    """What most likely stands first for a line at a place; None where nothing is seen.
-
-    Args:
-        client: Who.
-        line: What is prescribed.
-        place: Where.
-        ranking: Lens and filters.
-    """
-    with shown_in(client.units):
-        try:
-            filters, lens = ranking.filters(client), ranking.resolve_lens()
-            swap = take_first_look(core_prescription(client, line), core_place(place), lens, filters)
-        except DomainError:
-            return None
-        return LookDoc(match=round(swap.match, 1), title=movement_name(swap), load=load_words(swap.set_up))
 
 
 def _share_out(

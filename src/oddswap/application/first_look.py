@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from oddswap.application.beside import look_beside, take_look
+from oddswap.application.beside import look_beside
 from oddswap.application.jobs import LONG_WORK
-from oddswap.application.matching import match_in_memory
+from oddswap.application.matching import match_in_memory, take_look
 from oddswap.application.versions import digest, match_digest
 from oddswap.documents.board import FirstLookDoc, LookDoc
 from oddswap.documents.client import ClientDoc

@@ -7,12 +7,16 @@ from oddswap.application.inputs import core_place, core_prescription
 from oddswap.application.jobs import LONG_WORK
 from oddswap.application.kept_matches import NOTHING, drop_kept, keep_match, read_match, times_dropped
 from oddswap.application.versions import match_digest
+from oddswap.coaching.explanation import load_words
+from oddswap.documents.board import LookDoc
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.match import MatchDoc, SwapsDoc, match_doc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc, ProgramDoc, check_program
 from oddswap.documents.ranking import RankDoc
 from oddswap.equivalence.cache import SharedCache
+from oddswap.equivalence.candidates import movement_name
+from oddswap.equivalence.first_look import take_first_look
 from oddswap.equivalence.search import find_swaps
 from oddswap.errors import DomainError
 from oddswap.quantities import Units, shown_in
@@ -65,6 +69,24 @@ def watched_match(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: Ra
     if curves:
         return whole
     return whole.model_copy(update={"swaps": [swap.model_copy(update={"profile": None}) for swap in whole.swaps]})
+
+
+def take_look(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc) -> LookDoc | None:
+    """What most likely stands first for a line at a place; None where nothing is seen.
+
+    Args:
+        client: Who.
+        line: What is prescribed.
+        place: Where.
+        ranking: Lens and filters.
+    """
+    with shown_in(client.units):
+        try:
+            filters, lens = ranking.filters(client), ranking.resolve_lens()
+            swap = take_first_look(core_prescription(client, line), core_place(place), lens, filters)
+        except DomainError:
+            return None
+        return LookDoc(match=round(swap.match, 1), title=movement_name(swap), load=load_words(swap.set_up))
 
 
 def match_in_memory(name: str, units: Units) -> MatchDoc | None:

@@ -12,7 +12,7 @@ import numpy as np
 from oddswap.equipment.base.law import Attachment
 from oddswap.equipment.cable import CablePull
 from oddswap.equivalence.candidates import Swap, evaluate_set_up, movement_name
-from oddswap.equivalence.conversion import Conversion, restated_reps
+from oddswap.equivalence.conversion import Conversion, restated_reps, slower_by
 from oddswap.equivalence.lenses import Lens, lenses
 from oddswap.equivalence.muscle_work import helpers, relative_effort_curve, relative_efforts
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
@@ -121,8 +121,7 @@ def _levers(prescription: PrescriptionProfile, place: Place, lens: Lens, swap: S
 def _slower(prescription: PrescriptionProfile, swap: Swap) -> list[Remedy]:
     """A slower lowering, and the lift second in the session: what they do to the reps."""
     rule, load, line = rules("loading")["slow"], swap.load, prescription.line
-    usual, slow = rule["lift_s"] + rule["lower_s"], rule["lift_s"] + rule["slow_lower_s"]
-    reps = max(1, round(load.reps_high * usual / slow))
+    reps = max(1, round(load.reps_high / slower_by()))
     tired = restated_reps(line.reps_high, line.rir, load.effort_ratio / (1 - rule["tired"]))
     seconds = f"Lower over {rule['slow_lower_s']:g} s instead of {rule['lower_s']:g} s"
     later = f"Do it after another lift for the same muscle: about {rule['tired']:.0%} less is left"

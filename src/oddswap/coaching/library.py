@@ -302,6 +302,9 @@ def band_example(body: Body, kind: Movement, variant: Variant, set_up: Callable[
 @cache
 def _amounts(kit: str, mass_unit: MassUnit) -> tuple[float, ...]:
     """Amounts of generic kit, kg: in steps as it is made for who reckons in the unit."""
+    if kit == "landmine":
+        plates = LANDMINE.masses_kg if mass_unit == "kg" else [pounds(m) for m in range(0, 226, 5)]
+        return tuple(LANDMINE.tare_kg + m for m in plates)
     if mass_unit == "lb":
         first, last, step = {
             "dumbbells": (5, 130, 5),
@@ -317,7 +320,6 @@ def _amounts(kit: str, mass_unit: MassUnit) -> tuple[float, ...]:
         "bar": np.arange(20.0, 201, 2.5),
         "rails": np.arange(20.0, 201, 2.5),
         "machine": np.arange(5.0, 301, 5),
-        "landmine": LANDMINE.amounts(),
     }
     return tuple(steps.get(kit, np.arange(1.0, 151, 1)))
 

@@ -17,9 +17,9 @@ from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Variant
 
 LANDMINE = Landmine("landmine", "landmine", [2.5 * k for k in range(41)])
-"""A usual one: an Olympic bar, plates of 1.25 kg a side and up."""
+"""A usual one: a bar of 20 kg, 205 cm from pivot to end, plates in steps of 2.5 kg (own choice)."""
 OFF_M = np.arange(0.5, 3.0, 0.05)
-"""How far off the hips its pivot is looked for, m."""
+"""How far off the hips its pivot is looked for, m; own choice, on either side of a bar's length."""
 
 
 @cache

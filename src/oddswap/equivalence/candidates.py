@@ -12,7 +12,7 @@ import numpy as np
 
 from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.carried import carried_amount, follows_load, line_about_load, target_mechanics
-from oddswap.equivalence.conversion import KEPT, PLAIN, Conversion, Learned, Load, convert
+from oddswap.equivalence.conversion import KEPT, PLAIN, Conversion, Learned, Load, convert, slower_by
 from oddswap.equivalence.evaluate import Evaluation, Question, batch_settings, evaluate, response
 from oddswap.equivalence.filters import Complaint
 from oddswap.equivalence.lenses import PARTS, Lens
@@ -121,9 +121,8 @@ class Answerer:
         """
         learned = self.conversion.learned_of(self.prescription.line.set_up, set_up)
         handled = self.prescription.handling_of(set_up)
-        used = learned.factor * (
-            handled * self.prescription.felt_of(set_up) if set_up.sources else self.prescription.empty_handed
-        )
+        counted = self.prescription.counted_for(set_up)
+        used = learned.factor * (handled * self.prescription.felt_of(set_up) if set_up.sources else counted)
         existing = amounts_of(set_up.sources[0], self.place) if set_up.sources else np.zeros(1)
         if set_up.sources and follows_load(set_up) and self.conversion.equivalence is not None:
             set_up = set_up.with_amount(carried_amount(self.prescription, set_up, existing))
@@ -144,8 +143,7 @@ class Answerer:
         strained = self.strains(curves.motion)
         if strained:
             raise DomainError("set_up", set_up.movement, f"at this load it {strained}", "Take less, or another lift")
-        # What hands could not use of the prescribed load they can of the body's own weight.
-        ratio = float(found.ratio[0]) / (1.0 if set_up.sources else self.prescription.empty_handed)
+        ratio = float(found.ratio[0]) / counted
         # Whatever gives out first ends the set, the target or another.
         ends = max(ratio, effort.limiting / lasts)
         low, high = self.conversion.reps_at(self.prescription.line.reps, ends)
@@ -266,11 +264,14 @@ def key_of(set_up: SetUp) -> str:
 def is_counted(swap: Swap, line: PrescribedLine) -> bool:
     """Whether a set-up is for as many repetitions as somebody counts, or as the line itself asks for; with the body alone for
     so many more as a slow lowering makes up for."""
-    law, slow, load = rules("loading")["repetitions"], rules("loading")["slow"], swap.load
-    usual = slow["lift_s"] + slow["lower_s"]
-    longer = 1.0 if swap.set_up.sources else (slow["lift_s"] + slow["slow_lower_s"]) / usual
-    least, most = min(law["least"], line.reps_low), max(law["most"] * longer, line.reps_high)
-    return bool(least <= load.reps_low <= most)
+    longer = 1.0 if swap.set_up.sources else slower_by()
+    least, most = min(rules("loading")["repetitions"]["least"], line.reps_low), longer * most_counted(line)
+    return bool(least <= swap.load.reps_low <= most)
+
+
+def most_counted(line: PrescribedLine) -> int:
+    """Repetitions up to which somebody counts, or as many as the line itself asks for."""
+    return max(int(rules("loading")["repetitions"]["most"]), line.reps_high)
 
 
 def evaluate_set_up(

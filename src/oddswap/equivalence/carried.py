@@ -106,7 +106,7 @@ def _secant(amounts: Floats, tried: Mapping[int, float], under: int, over: int, 
 
 def _peaks(prescription: PrescriptionProfile, set_ups: Sequence[SetUp]) -> list[float]:
     """Peak effort of the target, balanced anew under each load, (set-up,); infinite where no posture balances it."""
-    perform_loaded(prescription.body, [s for s in set_ups if s.lift_s is None])
+    perform_loaded(prescription.body, set_ups)
     out = list[float]()
     for set_up in set_ups:
         try:
@@ -119,7 +119,8 @@ def _peaks(prescription: PrescriptionProfile, set_ups: Sequence[SetUp]) -> list[
 def line_about_load(prescription: PrescriptionProfile, set_up: SetUp) -> tuple[Floats, Floats]:
     """Relative effort without and per unit of a load that the posture follows, (pose,) each: a line through two loads."""
     low, high = 0.8 * set_up.sources[0].amount, set_up.sources[0].amount
-    perform_loaded(prescription.body, [set_up.with_amount(amount) for amount in (low, high)] if set_up.lift_s is None else [])
-    light, heavy = (balanced_effort(prescription, set_up.with_amount(amount)) for amount in (low, high))
+    both = [set_up.with_amount(amount) for amount in (low, high)]
+    perform_loaded(prescription.body, both)
+    light, heavy = (balanced_effort(prescription, one) for one in both)
     slope = (heavy - light) / (high - low)
     return heavy - slope * high, slope

@@ -18,6 +18,12 @@ LAWS = ("epley", "brzycki")
 """Laws of what can be lifted how often."""
 
 
+def slower_by() -> float:
+    """Times as long that a repetition lasts with a slow lowering."""
+    rule = rules("loading")["slow"]
+    return float((rule["lift_s"] + rule["slow_lower_s"]) / (rule["lift_s"] + rule["lower_s"]))
+
+
 def one_repetition_maximum(load: float, to_failure: float, law: str = "epley") -> float:
     """What can be lifted once, from a load and its repetitions to failure.
 

@@ -37,8 +37,7 @@ def effort_ratios(prescription: PrescriptionProfile, set_up: SetUp, amounts: Flo
         own, per_unit = response(mechanics_of(prescription.body, set_up), group, set_up.sources[0], set_up.sources[1:])
     used = per_unit / prescription.handling_of(set_up)
     peaks = peak_effort(own[None, :], used[None, :], np.asarray(amounts, dtype=float))
-    empty_handed = 1.0 if set_up.sources else prescription.empty_handed
-    return np.asarray(peaks / (empty_handed * prescription.levels["hardest"]))
+    return np.asarray(peaks / (prescription.counted_for(set_up) * prescription.levels["hardest"]))
 
 
 def amounts_about(set_up: SetUp, place: Place) -> Floats:

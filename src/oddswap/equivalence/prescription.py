@@ -196,10 +196,13 @@ class PrescriptionProfile:
         that is felt as more, so much less."""
         return handling_over(set_up, self.line.set_up) / self.felt_of(set_up)
 
+    def counted_for(self, set_up: SetUp) -> float:
+        """Times its peak effort that a set-up's repetitions are counted against: more where that has nothing to hold."""
+        return 1.0 if set_up.sources else self._empty_handed
+
     @cached_property
-    def empty_handed(self) -> float:
-        """Times its peak effort that counts where a swap has nothing to hold, at least 1: what hands cannot use of a load they
-        could of the body's own weight."""
+    def _empty_handed(self) -> float:
+        """At least 1: what hands cannot use of a load they could of the body's own weight."""
         p, group = self.profile, self.group
         own = -dot(p.motion.weight_moment[group.region], p.motion.direction(group)) / np.maximum(p.motion.capacity(group), 1e-6)
         felt = own + (p.relative_effort[self.index] - own) / handling(p.set_up)

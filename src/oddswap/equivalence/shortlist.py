@@ -15,6 +15,7 @@ from oddswap.equivalence.candidates import (
     Swap,
     is_counted,
     item_of,
+    most_counted,
     set_up_title,
     uses_of,
 )
@@ -196,8 +197,7 @@ class Shortlist:
 
     def is_beyond_count(self, swap: Swap) -> bool:
         """Whether it is for more repetitions than are counted but for what makes up for them."""
-        most = max(rules("loading")["repetitions"]["most"], self.answerer.prescription.line.reps_high)
-        return bool(swap.load.reps_low > most)
+        return swap.load.reps_low > most_counted(self.answerer.prescription.line)
 
     def is_counted_alike(self, swap: Swap) -> bool:
         """Whether its repetitions are not many times more, or fewer, than the prescribed ones."""

@@ -29,9 +29,9 @@ from oddswap.exercises.curl import NEUTRAL
 from oddswap.mechanics.actions import LiftKind
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import Body
-from oddswap.mechanics.clearance import arm_limits, bar_limits, floor_limits, top_of
+from oddswap.mechanics.clearance import arm_limits, bar_limits, ceiling_limit, floor_limits, top_of
 from oddswap.mechanics.leading import far_along
-from oddswap.mechanics.limits import TOLERANCE, Posture
+from oddswap.mechanics.limits import Posture
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import ON_FEET, Contact, Movement, Sides, Variant
 from oddswap.mechanics.muscles import REGIONS, muscle_table
@@ -233,7 +233,7 @@ _loaded: SharedCache[tuple[Body, str], VariantMechanics] = SharedCache(REMEMBERE
 def variants_at(body: Body, place: Place, keys: Sequence[VariantKey]) -> list[VariantMechanics]:
     """The keys' variants for a client under a place's ceiling; what is out of the client's reach is left out."""
     found = cached_variants(body, keys, POSES)
-    return [v for v in found if v is not None and v.clears_itself and v.top <= place.room.ceiling + TOLERANCE]
+    return [v for v in found if v is not None and v.clears_itself and ceiling_limit(v.top, place.room.ceiling).kept]
 
 
 def exact_variants(body: Body, keys: Sequence[VariantKey]) -> list[VariantMechanics | None]:
@@ -262,7 +262,7 @@ def mechanics_of(body: Body, set_up: SetUp) -> VariantMechanics:
 def perform_loaded(body: Body, set_ups: Sequence[SetUp]) -> None:
     """Lifts whose posture follows their load, balanced in step, so that ``mechanics_of`` finds them known; what cannot be is
     left for it to say why."""
-    wanted = {(body, repr(s)): s for s in set_ups}
+    wanted = {(body, repr(s)): s for s in set_ups if s.lift_s is None}
     known = _loaded.known(wanted)
     missing = {name: s for name, s in wanted.items() if name not in known}
     if len(missing) < 2:

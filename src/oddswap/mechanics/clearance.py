@@ -19,10 +19,18 @@ def room_limits(motion: Motion, ceiling: float) -> list[Limit]:
         motion: The movement.
         ceiling: Height of the room, m; infinite where it is not known.
     """
+    return [*floor_limits(motion), ceiling_limit(top_of(motion), ceiling), *arm_limits(motion)]
+
+
+def ceiling_limit(top: float, ceiling: float) -> Limit:
+    """Head and hands under the ceiling.
+
+    Args:
+        top: How high they come, m, see ``top_of``.
+        ceiling: Height of the room, m; infinite where it is not known.
+    """
     words = f"head and hands stay under the ceiling, {cm(ceiling * 100)}" if np.isfinite(ceiling) else ""
-    under = Limit("stance", np.asarray(ceiling - top_of(motion)), words, "Sit, kneel, or take another lift")
-    floor, arms = floor_limits(motion), arm_limits(motion)
-    return [*floor, under, *arms]
+    return Limit("stance", np.asarray(ceiling - top), words, "Sit, kneel, or take another lift")
 
 
 def top_of(motion: Motion) -> float:

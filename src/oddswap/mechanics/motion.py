@@ -350,9 +350,10 @@ class Motion:
         """Moment arms of a region's muscles, m, (pose, muscle, axis), without the axes that a pad or seat holds."""
         if region not in self._free:
             moment_arm, held = self.muscles[region].moment_arm, self.held(region)
-            self._free[region] = (
-                np.concatenate([0.0 * moment_arm[..., :held], moment_arm[..., held:]], axis=-1) if held else moment_arm
-            )
+            if held:
+                moment_arm = moment_arm.copy()
+                moment_arm[..., :held] = 0.0
+            self._free[region] = moment_arm
         return self._free[region]
 
     def strongest(self, region: str) -> Floats:

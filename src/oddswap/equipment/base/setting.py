@@ -176,7 +176,7 @@ class Setting:
 
     @property
     def on_an_arc(self) -> bool:
-        """Whether hands go along an arc about its pivot, so that it must stand where their own way meets that."""
+        """Whether hands hold the end of what turns about a pivot, which must stand where their own way meets that arc."""
         return False
 
     @property

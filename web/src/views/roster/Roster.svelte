@@ -47,7 +47,7 @@
   /** What was looked at before is told at once. */
   const shown = $derived(client?.id);
   $effect(() => {
-    if (shown) untrack(() => client && void fill.look(client, true));
+    if (shown) untrack(() => client && void fill.recall(client));
   });
 
   function pick(id: number) {

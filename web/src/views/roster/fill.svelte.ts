@@ -28,6 +28,7 @@ export class Fill {
   /** What was accepted last, to take it all back. */
   filled: Cell[] = $state.raw([]);
   private work: AbortController | null = null;
+  private looked: AbortController | null = null;
 
   empty(client: Client): Cell[] {
     return this.cells(client, () => true);
@@ -89,7 +90,7 @@ export class Fill {
     this.told = '';
     this.filled = [];
     this.nothing = {};
-    if (cells.length > FEW) await this.look(client, false, work.signal);
+    if (cells.length > FEW) await this.look(client);
     let weak = 0;
     let together = 0;
     const waiting = this.sessions(client, cells);
@@ -152,22 +153,36 @@ export class Fill {
 
   stop() {
     this.work?.abort();
+    this.looked?.abort();
   }
 
-  /** First looks at a client's empty cells, a place after the other; only those `known`, if that is asked. */
-  async look(client: Client, known = false, signal?: AbortSignal) {
-    this.looking = !known;
+  /** First looks at a client's empty cells, two places at a time; given up where somebody stops them or asks for others. */
+  async look(client: Client) {
+    this.looked?.abort();
+    const own = (this.looked = new AbortController());
+    this.looking = true;
+    this.told = '';
     const waiting = [...client.places];
     const lane = async () => {
-      for (let place = waiting.shift(); place && !signal?.aborted; place = waiting.shift()) {
-        const path = { params: { path: { client: client.id } } };
-        const body = { place: place.id, rank: {} as never, known };
-        const answer = await ask(api.POST('/api/clients/{client}/first-looks', { ...path, body, signal }));
-        for (const { line, look } of answer.data ?? []) this.looks[cellName(line, place.id)] = look;
-      }
+      for (let place = waiting.shift(); place && !own.signal.aborted; place = waiting.shift())
+        await this.takeLooks(client, place.id, false, own.signal);
     };
     await Promise.all(Array.from({ length: LANES }, lane));
-    this.looking = false;
+    if (this.looked === own) this.looking = false;
+  }
+
+  /** What was looked at before, told at once. */
+  async recall(client: Client) {
+    for (const place of client.places) await this.takeLooks(client, place.id, true);
+  }
+
+  private async takeLooks(client: Client, place: number, known: boolean, signal?: AbortSignal) {
+    const path = { params: { path: { client: client.id } } };
+    const body = { place, rank: {} as never, known };
+    const answer = await ask(api.POST('/api/clients/{client}/first-looks', { ...path, body, signal }));
+    for (const { line, look } of answer.data ?? []) this.looks[cellName(line, place)] = look;
+    if (answer.problem && !known && !signal?.aborted)
+      this.told = answer.problem.detail ?? answer.problem.title ?? '';
   }
 
   /** Take back everything that was filled last. */
