@@ -150,11 +150,15 @@ def wait_until_stored(page: Page, path: str, holds: Callable[[Any], bool], secon
 AXE = Path(__file__).resolve().parents[1] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
-def axe_faults(page: Page) -> list[str]:
-    """What axe-core finds wrong with a page for people who cannot see, hear or point well: rule and element."""
+def axe_faults(page: Page, *rules: str) -> list[str]:
+    """What axe-core finds wrong with a page for people who cannot see, hear or point well, by these of its rules or by all: rule and
+    element."""
     page.evaluate(AXE.read_text())
-    told = "async () => (await axe.run({ resultTypes: ['violations'] })).violations.map(v => v.id + ': ' + v.nodes[0].target)"
-    found: list[str] = page.evaluate(told)
+    told = """async rules => {
+        const asked = { resultTypes: ['violations'], ...(rules.length ? { runOnly: rules } : {}) }
+        return (await axe.run(asked)).violations.map(v => v.id + ': ' + v.nodes[0].target)
+    }"""
+    found: list[str] = page.evaluate(told, list(rules))
     return found
 
 

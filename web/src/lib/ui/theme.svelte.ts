@@ -4,8 +4,15 @@ class Theme {
 
   constructor() {
     const kept = localStorage.getItem('theme');
-    this.dark = kept ? kept === 'dark' : matchMedia('(prefers-color-scheme: dark)').matches;
+    const device = matchMedia('(prefers-color-scheme: dark)');
+    this.dark = kept ? kept === 'dark' : device.matches;
     this.apply();
+    // Many devices turn dark in the evening, with the app open.
+    device.addEventListener('change', () => {
+      if (localStorage.getItem('theme')) return;
+      this.dark = device.matches;
+      this.apply();
+    });
   }
 
   toggle() {
