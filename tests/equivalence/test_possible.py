@@ -331,3 +331,12 @@ def test_a_side_bend_is_loaded_in_one_hand():
     assert {s.hands for swap in find_swaps(bent, GYM, SAME) for s in swap.set_up.sources if s.kind == "dumbbell"} == {"one"}
     with pytest.raises(DomainError, match="loaded in one hand"):
         answer(bent, "side_bend", DumbbellHold(20, "both"))
+
+
+def test_a_flat_line_does_not_run_through_a_seat_from_end_to_end():
+    # It enters by the seat's one end and leaves by the other, and meets neither its upper nor its lower face.
+    set_up = SetUp("leg_extension", (CablePull(COLUMN, 7, -69.0, 0.0, 40.0),), {"hip_deg": 85.0}, **SEATED)
+    with pytest.raises(DomainError, match="bench"):
+        check_set_up(set_up, set_up.perform(MAN))
+    low = replace(set_up, sources=(CablePull(COLUMN, 1, -69.0, 0.0, 40.0),))
+    check_set_up(low, low.perform(MAN))

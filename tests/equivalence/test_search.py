@@ -20,7 +20,7 @@ from oddswap.equivalence import candidates, local_search, search, variants
 from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.candidates import Candidate, evaluate_set_up, key_of
 from oddswap.equivalence.conversion import Conversion, Learned
-from oddswap.equivalence.evaluate import Question, batch_settings, evaluate
+from oddswap.equivalence.evaluate import Question, evaluate
 from oddswap.equivalence.filters import SearchFilters
 from oddswap.equivalence.index import build_reach_table, clear_reach_tables
 from oddswap.equivalence.lenses import lens_by_id, lenses
@@ -29,6 +29,7 @@ from oddswap.equivalence.prescription import Place, PrescribedLine, profile_pres
 from oddswap.equivalence.ranking import rank, rank_many
 from oddswap.equivalence.search import Search, find_swaps
 from oddswap.equivalence.set_up import SetUp, check_set_up
+from oddswap.equivalence.setting_batch import batch_settings
 from oddswap.equivalence.shortlist import HELD_BACK, WORTHY_TOO
 from oddswap.equivalence.tolerance import change_parameter, choices
 from oddswap.equivalence.variant_list import list_variant_keys
@@ -230,7 +231,8 @@ def test_a_ranking_by_table_agrees_with_the_full_computation(where):
             if source.batch is None or mechanics is None or mechanics.key.load_kg:
                 continue
             setting = source.batch.setting(row, float(source.amounts[0]))
-            question = Question(mechanics, prescription, SAME, source.amounts)
+            # With the table's amount: that something else may give out under it no table says.
+            question = Question(mechanics, prescription, SAME, source.amounts, fixed=float(ranking.amount[i]))
             scored = evaluate(question, batch_settings(mechanics, [setting]))
             off.append(ranking.match[i] - (0.0 if scored is None else scored.match.max()))
     # Nine poses and twelve spans against thirty-one and a hundred and twenty.

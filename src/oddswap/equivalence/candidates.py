@@ -11,16 +11,18 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from oddswap.equipment.base.setting import Setting
-from oddswap.equivalence.carried import carried_amount, follows_load, line_about_load, target_mechanics
+from oddswap.equivalence.carried import carried_amount, line_about_load, target_mechanics
 from oddswap.equivalence.conversion import KEPT, PLAIN, Conversion, Learned, Load, convert, slower_by
-from oddswap.equivalence.evaluate import Evaluation, Question, batch_settings, evaluate, response
+from oddswap.equivalence.evaluate import Evaluation, Question, evaluate
 from oddswap.equivalence.filters import Complaint
 from oddswap.equivalence.lenses import PARTS, Lens
 from oddswap.equivalence.prescription import Place, PrescribedLine, PrescriptionProfile, level_weights
 from oddswap.equivalence.profile import Profile, profile, profile_motion
+from oddswap.equivalence.response import response
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_effort import SetEffort, effort_under, joint_of
-from oddswap.equivalence.set_up import SetUp, check_set_up
+from oddswap.equivalence.set_up import SetUp, check_set_up, follows_load
+from oddswap.equivalence.setting_batch import batch_settings
 from oddswap.equivalence.variants import VariantMechanics
 from oddswap.errors import DomainError
 from oddswap.exercises import movement

@@ -6,9 +6,9 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 
-from oddswap.equivalence.evaluate import response
 from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.profile import profile
+from oddswap.equivalence.response import response
 from oddswap.equivalence.scoring import off_by
 from oddswap.equivalence.set_up import SetUp
 from oddswap.equivalence.variants import VariantMechanics, mechanics_of, perform_loaded
@@ -46,12 +46,6 @@ def balanced_effort(prescription: PrescriptionProfile, set_up: SetUp) -> Floats:
     first, *rest = set_up.sources
     own, per_unit = response(target_mechanics(prescription, set_up), prescription.group, first, rest)
     return np.maximum(0.0, own + first.amount * per_unit)
-
-
-def follows_load(set_up: SetUp) -> bool:
-    """Whether the body's posture follows its load, so that the amount must be found step by step."""
-    balance = set_up.support.balance
-    return balance is not None and balance.held == "weight"
 
 
 def carried_amount(prescription: PrescriptionProfile, set_up: SetUp, amounts: Floats) -> float:

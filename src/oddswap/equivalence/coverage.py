@@ -16,10 +16,10 @@ from typing import Any
 import numpy as np
 
 from oddswap.equipment.base.setting import Placements, Setting
-from oddswap.equivalence.evaluate import response
 from oddswap.equivalence.kit import distinct_items
 from oddswap.equivalence.loads import equal_effort
 from oddswap.equivalence.prescription import Place
+from oddswap.equivalence.response import response
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.scoring import setup_cost
 from oddswap.equivalence.set_up import law_on

@@ -5,11 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from oddswap.equivalence.candidates import amounts_of
-from oddswap.equivalence.carried import follows_load, line_about_load
-from oddswap.equivalence.evaluate import response
+from oddswap.equivalence.carried import line_about_load
 from oddswap.equivalence.loads import peak_effort
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
-from oddswap.equivalence.set_up import SetUp
+from oddswap.equivalence.response import response
+from oddswap.equivalence.set_up import SetUp, follows_load
 from oddswap.equivalence.variants import mechanics_of
 from oddswap.mechanics.types import Floats
 

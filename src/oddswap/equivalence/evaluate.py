@@ -10,22 +10,21 @@ from __future__ import annotations
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any
 
 import numpy as np
 
-from oddswap.equipment.base.law import USUAL, Law
 from oddswap.equipment.base.setting import Placements, Setting
 from oddswap.equivalence.kind import kind_part
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.loads import equal_effort, round_to_existing
 from oddswap.equivalence.prescription import PrescriptionProfile
+from oddswap.equivalence.response import Reaction, Rest, reaction, rest_of
 from oddswap.equivalence.scoring import Measured, carried, own_peak, parts_of, setup_cost, stability, weigh
-from oddswap.equivalence.set_up import bears_on_one_point, contact_of, law_on, press_across
-from oddswap.equivalence.variants import VariantMechanics, moment_per_newton
+from oddswap.equivalence.set_up import press_across
+from oddswap.equivalence.strain import Strain
+from oddswap.equivalence.variants import VariantMechanics
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.limits import Limit, Posture, placement_limits, with_point
-from oddswap.mechanics.muscles import Group
 from oddswap.mechanics.types import Bools, Floats, Ints
 
 CHUNK = 100
@@ -34,120 +33,9 @@ SPARE = 0.05
 """Room that kit's limits must leave while a load's place is sought, m: the hand then moves a little with it."""
 HARDLY = 0.02
 """Relative effort of the body alone under which it hardly loads the target."""
-
-
-@dataclass(frozen=True)
-class Reaction:
-    """Where a source bears on a variant, and what the target makes of a force there.
-
-    Args:
-        point: m, (pose, xyz).
-        per_newton: Relative effort per newton, (pose, xyz).
-        moments: Moment on the target's region per newton, m, (pose, axis, xyz).
-    """
-
-    point: Floats
-    per_newton: Floats
-    moments: Floats
-
-
-def reaction(mechanics: VariantMechanics, group: Group, source: Setting) -> Reaction:
-    """What a force where a source bears does to a group, on one side or on both."""
-    motion, attachment, both_sides = mechanics.motion, source.attachment, source.both_sides
-    usual = attachment.at in ("usual", motion.support.contact) and not attachment.across_cm and attachment.along == 1.0
-    if attachment == USUAL or usual:
-        per_newton = mechanics.effort_per_newton(group.id, both_sides)
-        moments = mechanics.work[group.region].moments[int(both_sides and not mechanics.single)]
-        return Reaction(mechanics.point, per_newton, moments)
-    contact, point = contact_of(source, motion)
-    mirrored = both_sides and not bears_on_one_point(contact, motion)
-    moments = moment_per_newton(motion, group.region, contact, point, mirrored)
-    per_newton = -np.einsum("pai,pa->pi", moments, motion.direction(group)) / mechanics.demands[group.id].capacity[:, None]
-    return Reaction(point, per_newton, moments)
-
-
-@dataclass(frozen=True)
-class Rest:
-    """What loads the target besides the source that is solved for: the body, and further sources of fixed amounts.
-
-    Args:
-        effort: Relative effort of the target, (pose,).
-        moment: Moment on its region, N·m, (pose, axis).
-    """
-
-    effort: Floats
-    moment: Floats
-
-
-def rest_of(mechanics: VariantMechanics, group: Group, sources: Sequence[Setting]) -> Rest:
-    """What the body and further sources do."""
-    effort, moment = mechanics.demands[group.id].own, mechanics.work[group.region].weight
-    for source in sources:
-        at = reaction(mechanics, group, source)
-        force = (
-            fixed_force(law_on(source, mechanics.motion), at.point) + unit_force(source, mechanics, at.point) * source.amount
-        )
-        effort = effort + dot(force, at.per_newton)
-        moment = moment + np.einsum("pai,pi->pa", at.moments, force)
-    return Rest(effort, moment)
-
-
-def unit_force(source: Setting, mechanics: VariantMechanics, point: Floats) -> Floats:
-    """Force on the contact per unit of amount, N, (pose, xyz)."""
-    force = np.asarray(np.broadcast_to(law_on(source, mechanics.motion).force(point), (1, *point.shape))[0])
-    return press_across(source, mechanics.motion, mechanics.motion.support.contact, force)
-
-
-def fixed_force(law: Law, point: Floats) -> Floats:
-    """Force on the contact that does not grow with the amount, N, (pose, xyz)."""
-    force = law.constant(point)
-    return np.zeros(point.shape) if force is None else np.asarray(np.broadcast_to(force, (1, *point.shape))[0])
-
-
-@dataclass(frozen=True)
-class SettingBatch(Law):
-    """The laws of single settings of one kind as one law with a placement axis."""
-
-    laws: Sequence[Law]
-
-    def force(self, grip: Floats) -> Floats:
-        """See ``Law``."""
-        return np.stack([np.broadcast_to(law.force(grip), (1, *grip.shape))[0] for law in self.laws])
-
-    def constant(self, grip: Floats) -> Floats | None:
-        """See ``Law``."""
-        if all(law.constant(grip) is None for law in self.laws):
-            return None
-        return np.stack([fixed_force(law, grip) for law in self.laws])
-
-    def leading(self, forearm: float) -> SettingBatch:
-        """See ``Law``."""
-        return SettingBatch([law.leading(forearm) for law in self.laws])
-
-    def limits(self, grip: Floats) -> list[Limit]:
-        """See ``Law``; settings of one kind have the same limits."""
-        each = [law.limits(grip) for law in self.laws]
-        return [
-            Limit(same[0].field, np.array([float(np.min(c.margin)) for c in same]), same[0].words, same[0].way_out)
-            for same in zip(*each, strict=True)
-        ]
-
-    @property
-    def overhang(self) -> float:  # type: ignore[override]
-        """See ``Law``; settings of one batch hang on one item."""
-        return self.laws[0].overhang
-
-    @property
-    def far_end(self) -> Floats | None:
-        """See ``Law``."""
-        ends = [law.far_end for law in self.laws]
-        return None if ends[0] is None else np.stack([e for e in ends if e is not None])
-
-
-def batch_settings(mechanics: VariantMechanics, settings: Sequence[Setting]) -> Placements:
-    """Settings of one kind as a batch of placements."""
-    law: Any = SettingBatch([law_on(s, mechanics.motion) for s in settings])
-    return Placements(law, len(settings), lambda i, amount: settings[i].with_amount(amount))
+GIVES_OUT = 0.3
+"""Part of the match that is left where the lightest load asks more of something than the prescribed set: nothing is answered by
+it, but it may be said why."""
 
 
 @dataclass(frozen=True)
@@ -191,6 +79,7 @@ class Use:
         felt: Times its nominal load that it is felt as.
         stability: How steady the body is held, 0 to 1.
         setup_cost: Part of a score that setting up costs, 0 to 1.
+        strain: What it asks besides the target; None where that hangs on the load itself.
     """
 
     at: Reaction
@@ -200,6 +89,7 @@ class Use:
     felt: float
     stability: float
     setup_cost: float
+    strain: Strain | None
 
 
 @dataclass(frozen=True)
@@ -255,9 +145,9 @@ class Question:
         used = self.factor * prescription.handling_of(tried)
         steady = stability(mechanics.set_up(example, *self.rest))
         cost = setup_cost(example, mechanics.motion.support.contact)
-        return Use(
-            at, rest_of(mechanics, prescription.group, self.rest), posture, used, prescription.felt_of(tried), steady, cost
-        )
+        rest, felt = rest_of(mechanics, prescription.group, self.rest), prescription.felt_of(tried)
+        strain = Strain.of(prescription, mechanics, example, self.rest, used * felt)
+        return Use(at, rest, posture, used, felt, steady, cost, strain)
 
 
 def evaluate(
@@ -297,18 +187,44 @@ def evaluate(
     else:
         exact = np.where(loads, wanted, q.existing[0])
         amount = round_to_existing(exact, own, per_unit, prescription.relative_effort, q.existing)
-    effort = own + amount[:, None] * per_unit
-    curve = own + amount[:, None] * per_unit * used * use.felt
-    parts, ratio = _parts(q, effort, amount, use, curve)
-    # Without the target's share the match is an upper bound, so placements are looked at in full best bound first, a chunk
-    # at a time, until no other can be better.
-    bound = np.where(loads | (q.fixed is not None), weigh(parts, np.ones(len(rows)), q.lens), -1.0)
-    pull = force * (amount * use.felt)[:, None, None]
-    match, target = _finish(q, batch, use, rows, bound, pull, steady, example.both_sides, rejected, floor)
+    own = np.broadcast_to(own, per_unit.shape)
+    solved = Solved(own, per_unit, force, steady, amount, *_parts(q, use, own, per_unit, amount))
+    # Without the target's share, and with no load held back, the match is an upper bound, so placements are looked at in full
+    # best bound first, a chunk at a time, until no other can be better.
+    bound = np.where(loads | (q.fixed is not None), weigh(solved.parts, np.ones(len(rows)), q.lens), -1.0)
+    match, target = _finish(q, batch, use, rows, bound, solved, example.both_sides, rejected, floor)
     if match.max() < 0:
         return None
-    whole, amounts = _scatter(batch.count, rows, match, -1.0), _scatter(batch.count, rows, amount, 0.0)
-    return Evaluation(whole, amounts, rows, parts | {"target": target}, ratio)
+    whole, amounts = _scatter(batch.count, rows, match, -1.0), _scatter(batch.count, rows, solved.amount, 0.0)
+    return Evaluation(whole, amounts, rows, solved.parts | {"target": target}, solved.ratio)
+
+
+@dataclass(frozen=True)
+class Solved:
+    """Placements with their amounts; amounts, parts and ratios are changed where a load is held back.
+
+    Args:
+        own: Relative effort of all that is fixed, (row, pose).
+        per_unit: Per unit of the source's amount, (row, pose).
+        force: Of the source, N per unit, (row, pose, xyz).
+        steady: What does not grow with the amount, N, (row, pose, xyz); None for nothing.
+        amount: Of the source, in its own unit, (row,).
+        parts: Parts of the match without the target's, (row,) each.
+        ratio: Peak effort over the prescription's, (row,).
+    """
+
+    own: Floats
+    per_unit: Floats
+    force: Floats
+    steady: Floats | None
+    amount: Floats
+    parts: dict[str, Floats]
+    ratio: Floats
+
+    def pull(self, rows: Ints, felt: float) -> Floats:
+        """What rows of it pull with, felt as so many times their amount, N, (row, pose, xyz)."""
+        pull = self.force[rows] * (self.amount[rows] * felt)[:, None, None]
+        return pull if self.steady is None else pull + self.steady[rows]
 
 
 def _evaluate_body(q: Question) -> Evaluation | None:
@@ -317,22 +233,31 @@ def _evaluate_body(q: Question) -> Evaluation | None:
     rest = rest_of(q.mechanics, group, ())
     if float(rest.effort.max()) < HARDLY:
         return None
-    parts, ratio = _parts(q, rest.effort[None], np.ones(1), None)
+    parts, ratio = _parts(q, None, rest.effort[None], np.zeros_like(rest.effort)[None], np.ones(1))
     share = q.mechanics.motion.share(group, rest.moment)
     target = np.atleast_1d(np.minimum(1.0, share / q.prescription.share))
     return Evaluation(weigh(parts, target, q.lens), np.zeros(1), np.zeros(1, int), parts | {"target": target}, ratio)
 
 
 def _parts(
-    q: Question, effort: Floats, amount: Floats, use: Use | None, shape: Floats | None = None
+    q: Question, use: Use | None, own: Floats, per_unit: Floats, amount: Floats, ended: Floats | float = 0.0
 ) -> tuple[dict[str, Floats], Floats]:
-    """Parts of the match without the target's, and the effort ratio, from relative efforts (placement, pose).
+    """Parts of the match without the target's, and the effort ratio, (placement,) each.
 
-    The curve's ``shape`` is that of the forces alone, whatever this client moves of them.
+    The curve's shape is that of the forces alone, whatever this client moves of them.
+
+    Args:
+        q: The question.
+        use: How a source is used; None where the body is the load.
+        own: Relative effort of all that is fixed, (placement, pose).
+        per_unit: Per unit of the source's amount, (placement, pose).
+        amount: Of the source, in its own unit, (placement,).
+        ended: Effort over the prescription's at which the target's own joint ends the set, one or (placement,).
     """
-    group = q.prescription.group
-    demand = q.mechanics.demands[group.id]
-    profile = np.maximum(0.0, (effort if shape is None else shape) * demand.capacity) @ q.mechanics.bins[group.id].T
+    demand = q.mechanics.demands[q.prescription.group.id]
+    effort, moved = own + amount[:, None] * per_unit, 1.0 if use is None else use.used * use.felt
+    curve = own + amount[:, None] * per_unit * moved
+    profile = np.maximum(0.0, curve * demand.capacity) @ q.mechanics.bins[q.prescription.group.id].T
     ratio = np.maximum(effort.max(axis=-1), 1e-9) / q.prescription.relative_effort
     count, one = len(amount), np.ones(len(amount))
     step_up, most, cost = one, one, 0.0
@@ -344,32 +269,58 @@ def _parts(
         cost = use.setup_cost
     steady = np.full(count, stability(q.mechanics.set_up()) if use is None else use.stability)
     kind = np.broadcast_to(q.kind, (count,))
-    measured = Measured(own_peak(profile), np.maximum(ratio, q.ended), steady, step_up, most, np.full(count, cost), kind)
+    hardest = np.maximum(ratio, np.maximum(q.ended, ended))
+    measured = Measured(own_peak(profile), hardest, steady, step_up, most, np.full(count, cost), kind)
     return parts_of(measured, q.prescription.wanted, [*q.lens.weights, *q.names]), ratio
 
 
 def _finish(
-    q: Question, batch: Placements, use: Use, rows: Ints, bound: Floats, pull: Floats, steady: Floats | None,
+    q: Question, batch: Placements, use: Use, rows: Ints, bound: Floats, solved: Solved,
     both_sides: bool, rejected: dict[str, int], floor: Floats | float,
 ) -> tuple[Floats, Floats]:  # fmt: skip
     """Match and target part of the placements ``rows``, those that cannot be the best left at -1, (row,) each."""
     prescription, motion = q.prescription, q.mechanics.motion
     match, target = np.full(len(rows), -1.0), np.zeros(len(rows))
-    order = np.argsort(-bound, kind="stable")
+    order, least = np.argsort(-bound, kind="stable"), np.broadcast_to(floor, batch.count)[rows]
     if q.fixed is None:
-        order = order[(bound > np.broadcast_to(floor, batch.count)[rows])[order]]
+        order = order[(bound > least)[order]]
     for start in range(0, len(order), CHUNK):
         chunk = order[start : start + CHUNK]
         if bound[chunk[0]] <= match.max() and q.fixed is None:
             break
-        force = pull[chunk] if steady is None else pull[chunk] + steady[chunk]
+        force = solved.pull(chunk, use.felt)
         moment = use.rest.moment + (use.at.moments @ force[..., None])[..., 0]
         target[chunk] = np.minimum(1.0, motion.share(prescription.group, moment) / prescription.share)
         end = None if batch.law.far_end is None else batch.law.far_end[rows[chunk]]
         limits = placement_limits(use.posture, end, force, both_sides, q.farthest, prescription.lean, batch.law.overhang)
         kept = _kept(limits, len(chunk), rejected) & (bound[chunk] >= 0)
         match[chunk] = np.where(kept, carried(target[chunk]) * bound[chunk], -1.0)
+        if q.fixed is None and use.strain is not None:
+            _hold_back(q, use, use.strain, chunk[match[chunk] > np.maximum(least[chunk], 0.0)], solved, match, target)
     return match, target
+
+
+def _hold_back(q: Question, use: Use, strain: Strain, rows: Ints, solved: Solved, match: Floats, target: Floats) -> None:
+    """Hold loads back as far as muscles and grip last no less long than in the prescribed set, and match what is left."""
+    if not len(rows):
+        return
+    over, ended = strain.asked(solved.pull(rows, use.felt))
+    changed = (over > 1.0) | (ended > solved.ratio[rows])
+    if not changed.any():
+        return
+    rows, over, ended = rows[changed], over[changed], ended[changed]
+    asked = solved.amount[rows]
+    lighter = np.searchsorted(q.existing, asked / np.maximum(over, 1.0) - 1e-9, side="left") - 1
+    amount = np.where(over > 1.0, q.existing[np.maximum(lighter, 0)], asked)
+    part = amount / np.maximum(asked, 1e-9)
+    parts, ratio = _parts(q, use, solved.own[rows], solved.per_unit[rows], amount, ended * part)
+    solved.amount[rows], solved.ratio[rows] = amount, ratio
+    for name, values in parts.items():
+        whole = np.array(solved.parts[name])
+        whole[rows] = values
+        solved.parts[name] = whole
+    left = np.where((over > 1.0) & (lighter < 0), GIVES_OUT, 1.0)
+    match[rows] = left * carried(target[rows]) * weigh(parts, np.ones(len(rows)), q.lens)
 
 
 def _kept(limits: Sequence[Limit], count: int, rejected: dict[str, int], spare: float = 0.0) -> Bools:
@@ -388,11 +339,3 @@ def _scatter(count: int, rows: Ints, values: Floats, empty: float) -> Floats:
     out = np.full(count, empty)
     out[rows] = values
     return out
-
-
-def response(mechanics: VariantMechanics, group: Group, source: Setting, rest: Sequence[Setting] = ()) -> tuple[Floats, Floats]:
-    """What a setting asks of a group: relative effort of all that is fixed and per unit of its amount, (pose,) each."""
-    at = reaction(mechanics, group, source)
-    law = law_on(source, mechanics.motion)
-    own = rest_of(mechanics, group, rest).effort + dot(fixed_force(law, at.point), at.per_newton)
-    return own, dot(unit_force(source, mechanics, at.point), at.per_newton)

@@ -19,6 +19,7 @@ class FirstLook(Search):
     """A search that ends with the first answer, and places nothing anew."""
 
     looked_at: ClassVar[int] = 8
+    digs: ClassVar[bool] = False
 
     def __post_init__(self) -> None:
         super().__post_init__()

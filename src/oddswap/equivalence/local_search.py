@@ -9,10 +9,11 @@ import numpy as np
 
 from oddswap.equipment.base.setting import Placements, Setting
 from oddswap.equivalence.candidates import Candidate
-from oddswap.equivalence.evaluate import Question, batch_settings, evaluate
+from oddswap.equivalence.evaluate import Question, evaluate
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.plain import plain_settings, roughness
 from oddswap.equivalence.prescription import PrescriptionProfile
+from oddswap.equivalence.setting_batch import batch_settings
 from oddswap.equivalence.variants import VariantMechanics
 from oddswap.mechanics.types import Floats
 
@@ -132,11 +133,16 @@ class LocalSearch:
 
     def plainest(self, candidate: Candidate) -> Candidate:
         """The same set-up placed as plainly as it can be without losing more match than that is worth."""
+        placed = self.plainly_placed(candidate)
+        return placed[0] if placed else candidate
+
+    def plainly_placed(self, candidate: Candidate) -> list[Candidate]:
+        """The same set-up at plain places near by, the one that is worth most first; empty where it stands at one."""
         sources, line = candidate.set_up.sources, self.prescription.line.set_up
         if not sources or not roughness(sources[0], line):
-            return candidate
+            return []
         found = self.evaluate_settings(candidate.mechanics, list(plain_settings(sources[0])), candidate.existing, sources[1:])
-        return max([candidate, *found], key=lambda c: c.match - roughness(c.set_up.sources[0], line))
+        return sorted([candidate, *found], key=lambda c: roughness(c.set_up.sources[0], line) - c.match)
 
     def climb(
         self,

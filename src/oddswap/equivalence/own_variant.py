@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from oddswap.equivalence.carried import follows_load
 from oddswap.equivalence.prescription import Place, PrescribedLine
-from oddswap.equivalence.set_up import SetUp
+from oddswap.equivalence.set_up import SetUp, follows_load
 from oddswap.equivalence.variant_key import VariantKey, spread_leads
 from oddswap.equivalence.variant_list import has_supports, list_variant_keys
 from oddswap.exercises import movement

@@ -29,7 +29,7 @@ BAND = "band"
 
 
 def plain_settings(setting: Setting) -> Iterator[Setting]:
-    """The setting itself, and with one or more of its places at round values near by."""
+    """The setting itself, and with one or more of its places at round values near by, a hole up or down."""
     choices: list[list[tuple[str, float]]] = []
     parameters = setting.adjustable_parameters(())
     own = {p.id: p.value for p in parameters}
@@ -37,6 +37,8 @@ def plain_settings(setting: Setting) -> Iterator[Setting]:
         steps = TURNS.get(p.id, ())
         near = {p.value, *(round(p.value / step) * step for step in steps)}
         near |= {(p.value // step + up) * step for step in steps if p.id == "distance" for up in (0, 1)}
+        # Straight ahead another hole may be the right one.
+        near |= {p.value - p.step, p.value + p.step} if p.id == "hole" else set()
         kept = [v for v in near if p.low <= v <= p.high]
         if len(kept) > 1:
             choices.append([(p.id, v) for v in sorted(kept)])

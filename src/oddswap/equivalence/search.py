@@ -14,20 +14,20 @@ from typing import ClassVar
 
 import numpy as np
 
-from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.candidates import Answerer, Candidate, Swap, amounts_of
-from oddswap.equivalence.carried import carried_amount, follows_load
+from oddswap.equivalence.carried import carried_amount
 from oddswap.equivalence.combined import pair_sources
-from oddswap.equivalence.evaluate import Question, batch_settings, evaluate
+from oddswap.equivalence.evaluate import Question, evaluate
 from oddswap.equivalence.filters import NO_FILTERS, SearchFilters
 from oddswap.equivalence.index import ReachTable, build_reach_table
-from oddswap.equivalence.index_entry import Source
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.local_search import FEW_STEPS, MOST_STEPS, LocalSearch
 from oddswap.equivalence.own_variant import inherited_values, line_variant_keys, own_variant_key
+from oddswap.equivalence.picks import Pick, lies_apart
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.ranking import VARIED, Ranking, rank
-from oddswap.equivalence.set_up import SetUp
+from oddswap.equivalence.set_up import SetUp, follows_load
+from oddswap.equivalence.setting_batch import batch_settings
 from oddswap.equivalence.shortlist import ALIKE, TRIED, Shortlist
 from oddswap.equivalence.variant_list import list_variant_keys
 from oddswap.equivalence.variants import VariantMechanics, exact_variants, mechanics_of, placed_mechanics
@@ -35,8 +35,13 @@ from oddswap.errors import DomainError
 from oddswap.exercises import movement
 from oddswap.mechanics.types import Floats
 
-LOOKED_AT = 24
+LOOKED_AT = 28
 """Variants and uses of kit that are evaluated in full."""
+SAME = 2
+"""Variants of the same words that are, of one use of kit."""
+FALLS_SHORT, OTHERS = 10.0, 30
+"""Points by which the likeliest placements of one fall short of what the table makes of them, from which on so many others are
+looked at."""
 STARTS = 8
 """Rows of the table from which each of the likeliest of these starts."""
 FEW = 3
@@ -53,8 +58,6 @@ CLIMBERS = 24
 """Rows of the table from which climbs start in all."""
 MENDED = 1
 """How many of a pick's first rows are mended where they break a limit."""
-APART = 0.3
-"""How far apart two starts lie, m: nearer ones end at the same place."""
 BETTER = 5.0
 """Points of match by which two sources at once must beat one, as they cost more setting up."""
 PAIRED_VARIANTS = 6
@@ -88,34 +91,13 @@ def find_swaps(
     return Search(prescription, place, lens, filters, progress, {} if excluded is None else excluded).run()
 
 
-@dataclass(frozen=True)
-class Pick:
-    """A variant with a use of an item that is worth a full look.
-
-    Args:
-        match: By the table; more where it is looked at in any case.
-        mechanics: The table's variant.
-        source: The use of the item.
-        placements: To start from, the best first.
-    """
-
-    match: float
-    mechanics: VariantMechanics
-    source: Source
-    placements: list[int]
-
-    @property
-    def example(self) -> Setting | None:
-        """The first placement; None where the body is the load."""
-        source = self.source
-        return None if source.batch is None else source.batch.setting(self.placements[0], float(source.amounts[0]))
-
-
 @dataclass
 class Search:
     """One line's search at one place; see ``find_swaps``."""
 
     looked_at: ClassVar[int] = LOOKED_AT
+    digs: ClassVar[bool] = True
+    """Whether more of the table is looked at where its likeliest rows fall short."""
     prescription: PrescriptionProfile
     place: Place
     lens: Lens
@@ -138,7 +120,8 @@ class Search:
         """
         tables = [t for t in self.tables() if self.prescription.line.target in t.rows]
         rankings = self.rank_tables(tables)
-        picks = sorted((p for ranking in rankings for p in self.pick(ranking)), key=lambda p: -p.match)[: self.looked_at]
+        every = (p for ranking in rankings for p in self.pick(ranking))
+        picks = sorted(every, key=lambda p: (not p.first, -p.match))[: self.looked_at]
         placed = [p.mechanics.key.led_by(p.example) for p in picks]
         keys = list(dict.fromkeys(placed))
         exact = dict(zip(keys, exact_variants(self.prescription.body, keys), strict=True))
@@ -232,7 +215,7 @@ class Search:
 
     def pick(self, ranking: Ranking) -> list[Pick]:
         """Variants and uses of kit worth a full look: the best of every likeness, so that the choice stays varied."""
-        likes: dict[object, int] = {}
+        likes: dict[object, dict[str, int]] = {}
         picks: dict[object, Pick] = {}
         rows, table = ranking.rows, ranking.table
         for i in ranking.best(VARIED):
@@ -248,10 +231,13 @@ class Search:
                 continue
             # What is wanted first, and the prescription's own movement, are looked at in any case.
             first = mechanics.kind.id in self.filters.pinned or mechanics.kind.id == self.prescription.line.set_up.movement
-            if likes.get(like, 0) < ALIKE + first:
-                likes[like] = likes.get(like, 0) + 1
-                match = float(ranking.match[i]) + 100.0 * first
-                picks[mechanics.key, source.sort, source.use] = Pick(match, mechanics, source, [placement])
+            # What has the same words is the same to whoever does it, and takes no other's place.
+            named = likes.setdefault(like, {})
+            count = named.get(mechanics.title, 0)
+            if count < SAME and (count or len(named) < ALIKE + first):
+                named[mechanics.title] = count + 1
+                pick = Pick(float(ranking.match[i]), mechanics, source, [placement], ranking, int(i), first)
+                picks[mechanics.key, source.sort, source.use] = pick
         return list(picks.values())
 
     def evaluate_pick(self, mechanics: VariantMechanics, pick: Pick) -> list[Candidate]:
@@ -262,11 +248,17 @@ class Search:
         least = float(source.amounts[0])
         settings = [source.batch.setting(i, least) for i in pick.placements]
         found = self.local_search.evaluate_settings(mechanics, settings, source.amounts)
-        # The table knows limits by fewer poses: what breaks one by a little is mended by steps aside.
+        # The table knows limits by fewer poses, and nothing of what else a placement asks: where its likeliest ones fall short,
+        # others may not.
+        if max((c.match for c in found), default=0.0) < pick.match - FALLS_SHORT and self.digs:
+            found += self.local_search.evaluate_settings(
+                mechanics, [source.batch.setting(i, least) for i in pick.others[:OTHERS]], source.amounts
+            )
+        # What breaks a limit by a little is mended by steps aside.
         there = [c.set_up.sources[0].with_amount(least) for c in found]
         for blocked in [s for s in settings[:MENDED] if s not in there]:
             found += self.local_search.step_aside(mechanics, blocked, source.amounts)
-        return sorted(found, key=lambda c: -c.match)
+        return sorted(found, key=lambda c: -c.match)[:STARTS]
 
     def refine(
         self,
@@ -382,9 +374,3 @@ class Search:
                 refined = self.refine([made], steps=FEW_STEPS) if made else []
                 out += [m for m in refined if m.match > max(single[c.mechanics.key] + BETTER, *single.values())]
         return sorted(out, key=lambda c: -c.match)[:PAIRS_OFFERED]
-
-
-def lies_apart(source: Source, chosen: Sequence[int], placement: int) -> bool:
-    """Whether a placement lies far enough from those chosen to end elsewhere."""
-    ends = None if source.batch is None else source.batch.law.far_end
-    return ends is None or bool(np.linalg.norm(ends[list(chosen)] - ends[placement], axis=-1).min() >= APART)

@@ -6,9 +6,10 @@ load beyond all bounds, unlike an activation, so that loads can be compared by i
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache, cached_property
+from typing import Any
 
 import numpy as np
 
@@ -35,7 +36,8 @@ HINGES: tuple[tuple[str, str], ...] = (("arm", "elbow"), ("leg", "knee"))
 
 @dataclass(frozen=True)
 class SetEffort:
-    """What a set-up asks besides its target; every value is the peak over the movement.
+    """What a set-up asks besides its target; every value is the peak over the movement, of a batch of placements one each,
+    (placement,).
 
     Args:
         moving: By joint that the movement moves, and ``grip``: effort, parts of what there is.
@@ -45,10 +47,10 @@ class SetEffort:
         on_leg: What each working leg carries of free weights and body, kg; 0 where no free weight is lifted on the feet.
     """
 
-    moving: Mapping[str, float]
-    still: Mapping[str, float]
-    sideways: Mapping[str, float]
-    place: Mapping[str, float]
+    moving: Mapping[str, Any]
+    still: Mapping[str, Any]
+    sideways: Mapping[str, Any]
+    place: Mapping[str, Any]
     on_leg: float = 0.0
 
     @cached_property
@@ -58,7 +60,7 @@ class SetEffort:
         A hold counts from its limit on, and by no leap there: that the trunk is asked a thirtieth more or less than it can give
         makes no other set of it.
         """
-        return max(self.moving.values(), default=0.0) * max([1.0, *self.still.values()])
+        return float(max(self.moving.values(), default=0.0) * max([1.0, *self.still.values()]))
 
     @cached_property
     def limiting_joint(self) -> str:
@@ -83,10 +85,16 @@ class SetEffort:
             working: Effort that its repetitions and reserve stand for, where it is computed to ask less of this client.
             most: How many times as much is still the same, as loads go in steps.
         """
+        over = self.over(other, working, most)
+        worst = max(over, key=lambda k: over[k], default="")
+        return over.get(worst, 0.0), worst
+
+    def over(self, other: SetEffort, working: float, most: float) -> dict[str, Any]:
+        """The same by where, over 1 where it goes beyond; see ``beyond``."""
         allowed = most * max([*other.moving.values(), working])
         over = {joint: e / allowed for joint, e in self.moving.items()}
         for joint, e in self.still.items():
-            over[joint] = max(over.get(joint, 0.0), e / max(1.0, most * other.still.get(joint, 0.0)))
+            over[joint] = np.maximum(over.get(joint, 0.0), e / max(1.0, most * other.still.get(joint, 0.0)))
         for joint, e in self.sideways.items():
             over[f"side of the {joint}"] = e / max(1.0, most * other.sideways.get(joint, 0.0))
         for how, e in self.place.items():
@@ -94,8 +102,7 @@ class SetEffort:
         if self.on_leg and other.on_leg:
             # Whoever lifts no more than this was never under more: joints of two lifts are not known well enough to say so.
             over["legs under the weight"] = self.on_leg / (float(rules("loading")["effort"]["on_leg"]) * other.on_leg)
-        worst = max(over, key=lambda k: over[k], default="")
-        return over.get(worst, 0.0), worst
+        return over
 
 
 def set_effort(set_up: SetUp, motion: Motion) -> SetEffort:
@@ -141,19 +148,40 @@ def effort_under(set_up: SetUp, motion: Motion, moment: Mapping[str, Floats], lo
         moment: Of loads, weights and supports by region, N·m, (pose, axis).
         loads: The loads' pushes.
     """
-    moving, still = {}, {}
-    moves = moving_joints(motion)
+    grips, moves = [s.grip for s in set_up.sources], moving_joints(motion)
+    return effort_of_loads(motion, moves, moment, loads, grips, carried_by_leg(set_up, motion))
+
+
+def effort_of_loads(
+    motion: Motion,
+    moves: Collection[str],
+    moment: Mapping[str, Floats],
+    loads: Sequence[Push],
+    grips: Sequence[str],
+    on_leg: float = 0.0,
+) -> SetEffort:
+    """The same of one placement, or of a batch.
+
+    Args:
+        motion: The movement.
+        moves: Its ``moving_joints``.
+        moment: Of loads, weights and supports by region, N·m, (..., pose, axis).
+        loads: The loads' pushes, N, (..., pose, xyz).
+        grips: What hands hold of each.
+        on_leg: What each working leg carries, kg.
+    """
+    moving, still = dict[str, Any](), dict[str, Any]()
     for (region, joint), effort in joint_efforts(motion, moment).items():
-        peak = float(effort.max())
+        peak = effort.max(axis=-1)
         if joint in moves:
             moving[joint] = peak
         elif region != "trunk" or motion.support.base != "seat":
             still[joint] = peak
-    if "wrist" not in motion.regions and (bent := float(knuckles_up(motion, loads).max())) > 0:
+    if "wrist" not in motion.regions and np.any((bent := knuckles_up(motion, loads).max(axis=-1)) > 0):
         still["wrist"] = bent
-    held = grip_effort(motion, loads, [s.grip for s in set_up.sources])
-    moving |= {"grip": float(held.max())} if held.any() else {}
-    return SetEffort(moving, still, sideways_torque(motion, loads), off_place(motion, loads), carried_by_leg(set_up, motion))
+    held = grip_effort(motion, loads, grips)
+    moving |= {"grip": held.max(axis=-1)} if held.any() else {}
+    return SetEffort(moving, still, sideways_torque(motion, loads), off_place(motion, loads), on_leg)
 
 
 def carried_by_leg(set_up: SetUp, motion: Motion) -> float:
@@ -170,23 +198,23 @@ def carried_by_leg(set_up: SetUp, motion: Motion) -> float:
 
 
 def joint_efforts(motion: Motion, moment: Mapping[str, Floats]) -> dict[tuple[str, str], Floats]:
-    """Effort of every joint by region and name, (pose,).
+    """Effort of every joint by region and name, (..., pose).
 
     Args:
         motion: The movement.
-        moment: By region, N·m, (pose, axis).
+        moment: By region, N·m, (..., pose, axis).
     """
     out = {}
     for region in motion.regions:
         arms, strongest = motion.free_moment_arm(region), motion.strongest(region)
         for joint in ENDING.get(region, ()):
             axes = np.array([name.startswith(joint) for name in AXES[region]])
-            asked = -moment[region][:, axes]
+            asked = -moment[region][..., axes]
             held = motion.held(region)
             if held and joint in ("shoulder", "hip"):
                 asked = asked * (np.arange(axes.sum()) >= held)
             size = np.sqrt(dot(asked, asked))
-            way = asked / np.maximum(size, 1e-9)[:, None]
+            way = asked / np.maximum(size, 1e-9)[..., None]
             given = np.maximum(0.0, (arms[..., axes] @ way[..., None])[..., 0])
             # A joint that nearly nothing is asked of has no limit worth naming.
             out[region, joint] = size / np.maximum((strongest * given).sum(axis=-1), rules("loading")["effort"]["least_torque"])
@@ -228,30 +256,30 @@ def moving_joints(motion: Motion) -> set[str]:
     return out
 
 
-def off_place(motion: Motion, loads: Sequence[Push]) -> dict[str, float]:
+def off_place(motion: Motion, loads: Sequence[Push]) -> dict[str, Any]:
     """What loads do to lift the body, slide it or roll it off its bench, over what holds it there, by which of the three."""
     if motion.support.base not in ("seat", "feet") or not loads:
         return {}
     rule, weight = tables()["holding"], motion.body.mass * GRAVITY
     totals = [push.total() for push in loads]
-    force, about = (np.stack([t[k] for t in totals]).sum(axis=0) for k in (0, 1))
+    force, about = (np.sum(np.broadcast_arrays(*(t[k] for t in totals)), axis=0) for k in (0, 1))
     up = np.maximum(force[..., 2], 0.0)
-    out = {"lift": float((up / (rule["lifted"] * weight)).max())}
+    out = {"lift": (up / (rule["lifted"] * weight)).max(axis=-1)}
     kind = motion.stance.kind
     if kind in ("standing", "kneeling", "sitting"):
         # Feet braced against the column, or in the band itself, hold what pulls forward.
         along = np.minimum(force[..., 0], 0.0) if kind == "sitting" else force[..., 0]
         level = np.hypot(along, force[..., 1])
-        out["slide"] = float((level / (rule["friction"] * np.maximum(weight - force[..., 2], 0.05 * weight))).max())
+        out["slide"] = (level / (rule["friction"] * np.maximum(weight - force[..., 2], 0.05 * weight))).max(axis=-1)
     if kind in ("bench", "chest_supported") and motion.stance.recline < np.radians(rule["steep_deg"]):
         seat = motion.joints["hips"]
         rolling = np.abs(about[..., 0] - cross(seat, force)[..., 0])
-        out["roll"] = float((rolling / (rule["bench_half"] * weight)).max())
+        out["roll"] = (rolling / (rule["bench_half"] * weight)).max(axis=-1)
     return out
 
 
 def grip_effort(motion: Motion, loads: Sequence[Push], grips: Sequence[str]) -> Floats:
-    """Force on the hand over what a hand of this size holds for a set, (pose,); zero where nothing hangs on the hand."""
+    """Force on the hand over what a hand of this size holds for a set, (..., pose); zero where nothing hangs on the hand."""
     table = tables()["grip"]
     most = table[motion.body.sex] * (motion.body.stature / 1.75) ** 2
     pulls = np.zeros((len(motion.part), 3))
@@ -261,16 +289,17 @@ def grip_effort(motion: Motion, loads: Sequence[Push], grips: Sequence[str]) -> 
             pulls = pulls + push.force
             kind = min(kind, table["rope"] if grip == "rope" else 1.0)
     if motion.support.base == "hands":
-        pulls[:, 2] += motion.body.mass * GRAVITY / 2
+        pulls = pulls + np.array([0.0, 0.0, motion.body.mass * GRAVITY / 2])
     # What presses into the palm needs no grip.
     fingers = unit(motion.arm.grip - motion.arm.wrist)
-    size = np.linalg.norm(pulls, axis=1)
-    pressed = (pulls * fingers).sum(axis=1) < -0.5 * size
+    size = np.linalg.norm(pulls, axis=-1)
+    pressed = (pulls * fingers).sum(axis=-1) < -0.5 * size
     return np.asarray(np.where(pressed, 0.0, size / (most * kind)))
 
 
 def knuckles_up(motion: Motion, loads: Sequence[Push]) -> Floats:
-    """What loads that hang on the fingers of a palm turned down ask of the wrist's extensors, parts of what they can, (pose,).
+    """What loads that hang on the fingers of a palm turned down ask of the wrist's extensors, parts of what they can,
+    (..., pose).
 
     The whole way from wrist to grip is the load's lever there; a hand that may give a little lies in the line of a pull that is
     nearly the forearm's own. A load that lies in a palm turned up, or is pressed away, bears near the wrist and counts for
@@ -297,12 +326,12 @@ def wrist_extension() -> float:
     return float((region.capacity(straight.length)[0] * np.maximum(-straight.moment_arm[0, :, 0], 0.0)).sum())
 
 
-def sideways_torque(motion: Motion, loads: Sequence[Push]) -> dict[str, float]:
+def sideways_torque(motion: Motion, loads: Sequence[Push]) -> dict[str, Any]:
     """Torque of loads across elbow and knee, which bend one way only, over what is borne there, by joint; the greatest.
 
     See ``borne_across``.
     """
-    out = {}
+    out = dict[str, Any]()
     for region, joint in HINGES:
         if region not in motion.regions:
             continue
@@ -320,5 +349,5 @@ def sideways_torque(motion: Motion, loads: Sequence[Push]) -> dict[str, float]:
                 torque = torque + dot(about, across)
         bent = np.degrees(motion.coords[region][:, 3])
         borne = borne_across(joint, bent)
-        out[joint] = float((np.abs(torque) / borne).max())
+        out[joint] = (np.abs(torque) / borne).max(axis=-1)
     return out

@@ -137,6 +137,12 @@ class SetUp:
         return self.with_source(0, self.sources[0].with_amount(amount))
 
 
+def follows_load(set_up: SetUp) -> bool:
+    """Whether the body's posture follows its load, so that the amount must be found step by step."""
+    balance = set_up.support.balance
+    return balance is not None and balance.held == "weight"
+
+
 def guide_lead(set_up: SetUp) -> Lead:
     """What handles on a straight guide make of the forearm: they go the movement's own way, and keep their distance."""
     bare = replace(set_up, sources=(), lift_s=None)

@@ -23,7 +23,7 @@ from oddswap.equivalence.conversion import lift_of
 from oddswap.equivalence.filters import SearchFilters
 from oddswap.equivalence.local_search import LocalSearch
 from oddswap.equivalence.other_items import ALIKE_PART, on_other_items, steps_there
-from oddswap.equivalence.plain import fuss, quiet_key, quietest_first, sort_of
+from oddswap.equivalence.plain import fuss, quiet_key, quietest_first, roughness, sort_of
 from oddswap.equivalence.rules import rules
 from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
@@ -56,13 +56,12 @@ lateral raise, nor an overhead press a flat one."""
 TRIFLE = 0.05
 """Part of bodyweight under which what is held makes no other lift of one that the body alone loads (own estimate)."""
 ROUNDING = 5.0
-"""Points that an answer may come out above its candidate, once its load is rounded."""
-OTHERS = 2
-"""Other items at most that a set-up which can be on its own is tried on."""
-CLIMBED = 4.0
-"""Points that a set-up may gain where it is placed anew on another item of its kind."""
-ANEW = 2
-"""How often a load that pulls as it is placed is placed anew after its answer fell short."""
+"""Points that an answer may come out above its candidate."""
+OTHERS, CLIMBED = 2, 4.0
+"""Other items at most that a set-up which can be on its own is tried on, and points that it may gain where it is placed anew."""
+ANEW, SHORT = 2, 2.0
+"""How often a load that pulls as it is placed is placed anew after its answer fell short, and by how many points one at an odd
+turn falls short before one without is looked at."""
 
 
 class Answered(NamedTuple):
@@ -298,10 +297,15 @@ class Shortlist:
         """A candidate placed plainly, and its answer.
 
         How hard a band pulls lies in where it is placed, and arms that follow it exactly go another way than the one it was
-        placed by: where the answer falls short it is placed anew, against as much as it asked too much.
+        placed by: where the answer falls short it is placed anew, against as much as it asked too much, and without a turn.
         """
-        plain = self.local_search.plainest(one)
+        placed, line = self.local_search.plainly_placed(one) or [one], self.answerer.prescription.line.set_up
+        plain = placed[0]
         found, asked = self.answer_or_why(plain), 1.0
+        straight = next((c for c in placed if not any(roughness(s, line) for s in c.set_up.sources[:1])), plain)
+        if found.points < plain.match - SHORT and straight.match > found.points:
+            again = self.answer_or_why(straight)
+            plain, found = (straight, again) if again.points > found.points else (plain, found)
         for _ in range(ANEW if any(s.item is not None and s.item.stretches for s in plain.set_up.sources) else 0):
             if found.asked in (0.0, 1.0) or (found.swap is not None and found.swap.match >= one.match - HELD_BACK):
                 break

@@ -7,10 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from oddswap.equipment.base.setting import AdjustableParameter
-from oddswap.equivalence.evaluate import Question, batch_settings, evaluate
+from oddswap.equivalence.evaluate import Question, evaluate
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.set_up import SetUp
+from oddswap.equivalence.setting_batch import batch_settings
 from oddswap.equivalence.variants import placed_mechanics
 from oddswap.mechanics.types import Floats
 

@@ -202,18 +202,21 @@ class Posture:
             return np.full(far_end.shape[:-1], np.inf)
         origin, along, normal, long = np.moveaxis(self.cushions[..., None, :, :, :], -2, 0)
         start, end = self.point[..., :, None, :], far_end[..., None, None, :]
-        from_start, from_end = dot(start - origin, normal), dot(end - origin, normal)
         bench, there, room = tables()["bench"], dot(normal, normal) > 0, np.array(np.inf)
-        steep = np.where(from_start == from_end, 1.0, from_start - from_end)
-        # A flat line may enter by one face and leave by an end.
-        for face in (-bench["half_thickness"], bench["half_thickness"]):
-            part = np.clip((from_start - face) / steep, 0.0, 1.0)
+        thick, long = np.full(long.shape[:-1], bench["half_thickness"]), long[..., 0]
+        # A line enters and leaves by a face or an end.
+        for across, way, low, high, face in (
+            (normal, along, np.zeros(long.shape), long, -thick),
+            (normal, along, np.zeros(long.shape), long, thick),
+            (along, normal, -thick, thick, np.zeros(long.shape)),
+            (along, normal, -thick, thick, long),
+        ):
+            from_start, from_end = dot(start - origin, across) - face, dot(end - origin, across) - face
+            part = np.clip(from_start / np.where(from_start == from_end, 1.0, from_start - from_end), 0.0, 1.0)
             crossing = start + part[..., None] * (end - start) - origin
-            up = dot(crossing, along)
-            aside = np.abs(crossing[..., 1]) - bench["half_rest"] - bench["seam"]
-            past = np.maximum(np.maximum(aside, up - long[..., 0]), -up)
-            through = ((from_start - face) * (from_end - face) < 0) & there
-            room = np.minimum(room, np.where(through, past, np.inf).min(axis=(-1, -2)))
+            up, aside = dot(crossing, way), np.abs(crossing[..., 1]) - bench["half_rest"] - bench["seam"]
+            past = np.maximum(np.maximum(aside, up - high), low - up)
+            room = np.minimum(room, np.where((from_start * from_end < 0) & there, past, np.inf).min(axis=(-1, -2)))
         return np.asarray(room)
 
     def column_room(self, far_end: Floats, both_sides: bool, overhang: float = 0.0) -> Floats:
