@@ -80,6 +80,7 @@ class Use:
         stability: How steady the body is held, 0 to 1.
         setup_cost: Part of a score that setting up costs, 0 to 1.
         strain: What it asks besides the target; None where that hangs on the load itself.
+        stretches: Whether how much it pulls lies in where it is placed.
     """
 
     at: Reaction
@@ -90,6 +91,7 @@ class Use:
     stability: float
     setup_cost: float
     strain: Strain | None
+    stretches: bool
 
 
 @dataclass(frozen=True)
@@ -147,7 +149,8 @@ class Question:
         cost = setup_cost(example, mechanics.motion.support.contact)
         rest, felt = rest_of(mechanics, prescription.group, self.rest), prescription.felt_of(tried)
         strain = Strain.of(prescription, mechanics, example, self.rest, used * felt)
-        return Use(at, rest, posture, used, felt, steady, cost, strain)
+        stretches = example.item is not None and example.item.stretches
+        return Use(at, rest, posture, used, felt, steady, cost, strain, stretches)
 
 
 def evaluate(
@@ -310,11 +313,15 @@ def _hold_back(q: Question, use: Use, strain: Strain, rows: Ints, solved: Solved
         return
     rows, over, ended = rows[changed], over[changed], ended[changed]
     asked = solved.amount[rows]
-    lighter = np.searchsorted(q.existing, asked / np.maximum(over, 1.0) - 1e-9, side="left") - 1
-    amount = np.where(over > 1.0, q.existing[np.maximum(lighter, 0)], asked)
+    if use.stretches:
+        # A little less of a stretch is no other band: what falls short so is placed anew.
+        amount, lighter = asked / np.maximum(over, 1.0), np.zeros(len(rows), int)
+    else:
+        lighter = np.searchsorted(q.existing, asked / np.maximum(over, 1.0) - 1e-9, side="left") - 1
+        amount = np.where(over > 1.0, q.existing[np.maximum(lighter, 0)], asked)
     part = amount / np.maximum(asked, 1e-9)
     parts, ratio = _parts(q, use, solved.own[rows], solved.per_unit[rows], amount, ended * part)
-    solved.amount[rows], solved.ratio[rows] = amount, ratio
+    solved.amount[rows], solved.ratio[rows] = asked if use.stretches else amount, ratio
     for name, values in parts.items():
         whole = np.array(solved.parts[name])
         whole[rows] = values

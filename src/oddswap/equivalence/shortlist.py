@@ -30,7 +30,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.movement import Variant
 
-HELD_BACK, TRIED, FAILED, OWN_FAILED = 4.0, 3, 2, 8
+HELD_BACK, TRIED, FAILED, OWN_FAILED = 4.0, 3, 3, 8
 """Points of match that an answer falls under its candidate where its load is held back, how many alike are then tried, and how
 often a set-up may turn out impossible before its likes are not looked at any more, and the prescribed movement's."""
 FEW = 3
@@ -58,7 +58,7 @@ TRIFLE = 0.05
 ROUNDING = 5.0
 """Points that an answer may come out above its candidate."""
 OTHERS, CLIMBED = 2, 4.0
-"""Other items at most that a set-up which can be on its own is tried on, and points that it may gain where it is placed anew."""
+"""Other items at most that a set-up which can be on its own is tried on, and points that it may gain by being placed there."""
 ANEW, SHORT = 2, 2.0
 """How often a load that pulls as it is placed is placed anew after its answer fell short, and by how many points one at an odd
 turn falls short before one without is looked at."""
