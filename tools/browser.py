@@ -151,8 +151,7 @@ AXE = Path(__file__).resolve().parents[1] / "web" / "node_modules" / "axe-core" 
 
 
 def axe_faults(page: Page, *rules: str) -> list[str]:
-    """What axe-core finds wrong with a page for people who cannot see, hear or point well, by these of its rules or by all: rule and
-    element."""
+    """What axe-core finds wrong for people who cannot see, hear or point well, by all rules or these: rule and element."""
     page.evaluate(AXE.read_text())
     told = """async rules => {
         const asked = { resultTypes: ['violations'], ...(rules.length ? { runOnly: rules } : {}) }

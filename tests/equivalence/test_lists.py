@@ -258,8 +258,8 @@ def test_nothing_is_an_answer_with_what_comes_nearest_and_can_be_asked_beyond(mo
 
 
 def test_what_a_body_gives_out_under_is_said_where_nothing_else_is_there():
-    """A heavy band from the door asks too much of a palm turned down, at the wrist even where the elbow's side bears it: the body
-    ends it, not a want of kit."""
+    """A heavy band from the door asks too much of a palm turned down, at the wrist where the elbow's side bears it: no want of
+    kit ends it."""
     bedroom = demo_place("bedroom")
     heavy = replace(bedroom, kit=[k for k in bedroom.kit if k.kind != "band" or k.id == "heavy"])
     reverse = line("brachioradialis", "curl", BarbellHold(BAR, 22.5), {"forearm_deg": 70.0, "arm_angle_deg": 12.0})
