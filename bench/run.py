@@ -47,9 +47,10 @@ from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.movement import Path as BodyPath
 from oddswap.mechanics.movement import Sides
 from oddswap.mechanics.muscles import muscle_table
-from oddswap.mechanics.performing import pose_body
+from oddswap.mechanics.performing import as_motion, with_muscles
 from oddswap.mechanics.push import Push
 from oddswap.mechanics.sharing import rows_of, share
+from oddswap.mechanics.skeleton import Built, build
 from oddswap.mechanics.stance import Stance
 from oddswap.store.demo import document
 from oddswap.store.disk_cache import DiskCache
@@ -84,7 +85,8 @@ def random_coordinates(count: int) -> np.ndarray:
 def pipeline(coords: np.ndarray, sources: int = 1) -> np.ndarray:
     """The whole of it for a batch: pose, torques, muscle lengths and moment arms, load sharing; activations."""
     part = np.linspace(0, 1, len(coords))
-    motion = pose_body(BODY, movement("curl"), {}, Stance(), BodyPath(part, arm=path_from_coordinates(coords)), False, Sides())
+    built = Built(movement("curl"), BodyPath(part, arm=path_from_coordinates(coords)), Stance(), {}, Sides())
+    (motion,) = with_muscles([as_motion(BODY, built, build(BODY, built))])
     force = DUMBBELL * Weight().force(motion.arm.grip)[0]
     for k in range(1, sources):
         force = force + Cable(np.array([1.0, -1.0, 0.1 * k]), 1.0, 0.0, 9.0).force(motion.arm.grip[None])[0] / sources

@@ -76,7 +76,7 @@ def _two_years(client: int, place: int, card: CardDoc, lines: Sequence[int | Non
                 entry = EntryDoc(id=key, kind="set", set=done, at=at.replace(tzinfo=dt.UTC), line=line)
                 if first:
                     log.append(client, [log.NewEntry(entry, at, 0, context, place)])
-                    number = LogEntry.get(LogEntry.key == key).context_id
+                    number = LogEntry.get(LogEntry.key == key).context_id  # type: ignore[attr-defined]
                     first = False
                     continue
                 rows.append({"client": client, "key": key, "kind": "set", "line": line, "place": place, "done_at": at,

@@ -260,7 +260,9 @@ def leg_parts(settings: dict[str, Any], muscles: list[str]) -> dict[str, Floats]
             warnings.simplefilter("ignore")
             coords[:, :3] = qmc.scale(qmc.Sobol(3, seed=seed).random(count), *span.T)
         length, vector = leg.sample(coords, hip)
-        got.append((hip_basis(*coords[:, :3].T, degree["hip_degree"]), np.dstack([(length - rest[index])[..., None], vector])))
+        flexion, adduction, rotation = coords[:, :3].T
+        basis = hip_basis(flexion, adduction, rotation, degree["hip_degree"])
+        got.append((basis, np.dstack([(length - rest[index])[..., None], vector])))
     coefficients = []
     for k, name in enumerate(hip):
         (basis, values), (fresh, truth) = got
@@ -296,7 +298,7 @@ def main() -> None:
         if entry["region"] in regions:
             regions[entry["region"]].append(name)
     parts = arm_parts(settings, regions["arm"]) | leg_parts(settings, regions["leg"])
-    np.savez_compressed(DATA / "muscle_table.npz", **parts)  # type: ignore[arg-type]
+    np.savez_compressed(DATA / "muscle_table.npz", **parts)
     print(f"wrote muscle_table.npz, {(DATA / 'muscle_table.npz').stat().st_size / 1e3:.0f} kB")
 
 

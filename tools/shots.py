@@ -254,7 +254,7 @@ def main() -> None:
             theme, steps = SHOTS[name]
             with demo_server(Path(folder) / f"{name}.db") as address:
                 size = PHONE if name.startswith("phone") else DESK
-                page = browser.new_page(viewport=size, color_scheme=theme)  # type: ignore[arg-type]
+                page = browser.new_page(viewport=size, color_scheme=theme)
                 page.add_init_script(TOURED)
                 page.goto(address)
                 page.get_by_role("heading", name="Ilka Marsh").wait_for()
