@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 from typing import Literal
@@ -183,12 +183,7 @@ def example(
         raise DomainError("kit", kit, f"{kind.name} is shown with {offered}", "Pick one of these")
 
     def set_up(*sources: Setting) -> SetUp:
-        values = variant.values
-        on_bar = kit in ("bar", "rails") or any(s.grip == "bar" for s in sources)
-        if on_bar and values.get("forearm_deg") == NEUTRAL:
-            values = {**values, "forearm_deg": OVERHAND}
-        if kit == "landmine" and (use := use_of(kind, variant)):
-            values = {**values, "range_to_pct": min(values["range_to_pct"], float(use["until_pct"]))}
+        values = _values_on(kit, kind, variant, sources)
         return SetUp(kind.id, sources, values, variant.stance, variant.recline_deg, 45.0, variant.pad)
 
     if kit == "body":
@@ -218,6 +213,17 @@ def example(
         if error.field != "sources.0":
             raise
         raise DomainError("kit", kit, error.limit, "Take other kit") from None
+
+
+def _values_on(kit: str, kind: Movement, variant: Variant, sources: Sequence[Setting]) -> dict[str, float]:
+    """A variant's values on generic kit: no straight bar is held with palms facing, and a pivot's end stops at the chest."""
+    values = dict(variant.values)
+    on_bar = kit in ("bar", "rails") or any(s.grip == "bar" for s in sources)
+    if on_bar and values.get("forearm_deg") == NEUTRAL:
+        values["forearm_deg"] = OVERHAND
+    if kit == "landmine" and (use := use_of(kind, variant)):
+        values["range_to_pct"] = min(values["range_to_pct"], float(use["until_pct"]))
+    return values
 
 
 def _makers(kind: Movement, variant: Variant, unit: MassUnit) -> dict[str, Callable[[float], Setting]]:
