@@ -16,6 +16,7 @@ from oddswap.equivalence.conversion import KEPT, PLAIN, Conversion, Learned, Loa
 from oddswap.equivalence.evaluate import Evaluation, Question, evaluate
 from oddswap.equivalence.filters import Complaint
 from oddswap.equivalence.lenses import PARTS, Lens
+from oddswap.equivalence.loads import place_below
 from oddswap.equivalence.prescription import Place, PrescribedLine, PrescriptionProfile, level_weights
 from oddswap.equivalence.profile import Profile, profile, profile_motion
 from oddswap.equivalence.response import response
@@ -139,9 +140,9 @@ class Answerer:
             set_up = curves.set_up
             mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
             load = self._convert(set_up, mechanics, existing, learned, handled, kept=True)
-        lasts = max(self.prescription.effort.limiting, self.prescription.working) * used
-        own = joint_of(curves.motion, self.prescription.group) == effort.limiting_joint
-        found = self._evaluate(set_up, mechanics, existing, learned.factor, effort.limiting / lasts if own else 0.0)
+        lasts = self.prescription.lasting * used
+        ended = float(effort.ended_by(joint_of(curves.motion, self.prescription.group))) / lasts
+        found = self._evaluate(set_up, mechanics, existing, learned.factor, ended)
         strained = self.strains(curves.motion)
         if strained:
             raise DomainError("set_up", set_up.movement, f"at this load it {strained}", "Take less, or another lift")
@@ -175,11 +176,11 @@ class Answerer:
             if over <= 1.0 or self.conversion.equivalence is None:
                 return curves, effort, limited_by, asked
             amount = set_up.sources[0].amount if set_up.sources else 0.0
-            lighter = existing[existing < min(amount / over, amount) - 1e-9] if set_up.sources else existing[:0]
+            lighter = int(place_below(existing, amount / over)) if set_up.sources else -1
             asked = asked or over
-            if not len(lighter):
+            if lighter < 0:
                 raise GivesOutError(set_up.movement, where, asked)
-            limited_by, set_up = where, set_up.with_amount(float(lighter[-1]))
+            limited_by, set_up = where, set_up.with_amount(float(existing[lighter]))
             mechanics = self._mechanics(set_up) if follows_load(set_up) else mechanics
 
     def _mechanics(self, set_up: SetUp) -> VariantMechanics:

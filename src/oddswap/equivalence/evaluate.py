@@ -14,14 +14,14 @@ from functools import cached_property
 import numpy as np
 
 from oddswap.equipment.base.setting import Placements, Setting
+from oddswap.equivalence.batch_effort import BatchEffort
 from oddswap.equivalence.kind import kind_part
 from oddswap.equivalence.lenses import Lens
-from oddswap.equivalence.loads import equal_effort, round_to_existing
+from oddswap.equivalence.loads import equal_effort, place_below, round_to_existing
 from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.response import Reaction, Rest, reaction, rest_of
 from oddswap.equivalence.scoring import Measured, carried, own_peak, parts_of, setup_cost, stability, weigh
 from oddswap.equivalence.set_up import press_across
-from oddswap.equivalence.strain import Strain
 from oddswap.equivalence.variants import VariantMechanics
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.limits import Limit, Posture, placement_limits, with_point
@@ -79,7 +79,7 @@ class Use:
         felt: Times its nominal load that it is felt as.
         stability: How steady the body is held, 0 to 1.
         setup_cost: Part of a score that setting up costs, 0 to 1.
-        strain: What it asks besides the target; None where that hangs on the load itself.
+        batch_effort: What it asks besides the target; None where that hangs on the load itself.
         stretches: Whether how much it pulls lies in where it is placed.
     """
 
@@ -90,7 +90,7 @@ class Use:
     felt: float
     stability: float
     setup_cost: float
-    strain: Strain | None
+    batch_effort: BatchEffort | None
     stretches: bool
 
 
@@ -148,9 +148,9 @@ class Question:
         steady = stability(mechanics.set_up(example, *self.rest))
         cost = setup_cost(example, mechanics.motion.support.contact)
         rest, felt = rest_of(mechanics, prescription.group, self.rest), prescription.felt_of(tried)
-        strain = Strain.of(prescription, mechanics, example, self.rest, used * felt)
+        batch_effort = BatchEffort.of(prescription, mechanics, example, self.rest, used * felt)
         stretches = example.item is not None and example.item.stretches
-        return Use(at, rest, posture, used, felt, steady, cost, strain, stretches)
+        return Use(at, rest, posture, used, felt, steady, cost, batch_effort, stretches)
 
 
 def evaluate(
@@ -298,16 +298,18 @@ def _finish(
         limits = placement_limits(use.posture, end, force, both_sides, q.farthest, prescription.lean, batch.law.overhang)
         kept = _kept(limits, len(chunk), rejected) & (bound[chunk] >= 0)
         match[chunk] = np.where(kept, carried(target[chunk]) * bound[chunk], -1.0)
-        if q.fixed is None and use.strain is not None:
-            _hold_back(q, use, use.strain, chunk[match[chunk] > np.maximum(least[chunk], 0.0)], solved, match, target)
+        if q.fixed is None and use.batch_effort is not None:
+            _hold_back(q, use, use.batch_effort, chunk[match[chunk] > np.maximum(least[chunk], 0.0)], solved, match, target)
     return match, target
 
 
-def _hold_back(q: Question, use: Use, strain: Strain, rows: Ints, solved: Solved, match: Floats, target: Floats) -> None:
+def _hold_back(
+    q: Question, use: Use, batch_effort: BatchEffort, rows: Ints, solved: Solved, match: Floats, target: Floats
+) -> None:
     """Hold loads back as far as muscles and grip last no less long than in the prescribed set, and match what is left."""
     if not len(rows):
         return
-    over, ended = strain.asked(solved.pull(rows, use.felt))
+    over, ended = batch_effort.asked(solved.pull(rows, use.felt))
     changed = (over > 1.0) | (ended > solved.ratio[rows])
     if not changed.any():
         return
@@ -317,7 +319,7 @@ def _hold_back(q: Question, use: Use, strain: Strain, rows: Ints, solved: Solved
         # A little less of a stretch is no other band: what falls short so is placed anew.
         amount, lighter = asked / np.maximum(over, 1.0), np.zeros(len(rows), int)
     else:
-        lighter = np.searchsorted(q.existing, asked / np.maximum(over, 1.0) - 1e-9, side="left") - 1
+        lighter = place_below(q.existing, asked / np.maximum(over, 1.0))
         amount = np.where(over > 1.0, q.existing[np.maximum(lighter, 0)], asked)
     part = amount / np.maximum(asked, 1e-9)
     parts, ratio = _parts(q, use, solved.own[rows], solved.per_unit[rows], amount, ended * part)

@@ -52,6 +52,11 @@ def beside(wanted: Floats, existing: Floats) -> tuple[Ints, Ints]:
     return np.maximum(above - 1, 0), above
 
 
+def place_below(existing: Floats, bearable: Floats | float) -> Ints:
+    """Place in an ascending list of amounts of the heaviest that is less than is ``bearable``, (...); -1 where none is."""
+    return np.asarray(np.searchsorted(existing, np.asarray(bearable) - 1e-9, side="left") - 1)
+
+
 def round_to_existing(wanted: Floats, own: Floats, per_unit: Floats, effort: float, existing: Floats) -> Floats:
     """Of the amounts that exist, the one beside ``wanted`` whose peak effort is nearer the aim, by ratio; (...).
 

@@ -184,6 +184,11 @@ class PrescriptionProfile:
         """Effort, parts of the limit, that its most repetitions and its reserve stand for (Epley 1985)."""
         return working_effort(self.line)
 
+    @property
+    def lasting(self) -> float:
+        """Effort, parts of the limit, that a set which is as long ends at."""
+        return float(max(self.effort.limiting, self.working))
+
     def felt_of(self, set_up: SetUp) -> float:
         """Times its nominal load that a set-up's is felt as: more than once where it is on a machine like the prescribed one,
         which was never measured."""

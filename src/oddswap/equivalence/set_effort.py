@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
-from functools import cache, cached_property
+from functools import cache, cached_property, reduce
 from typing import Any
 
 import numpy as np
@@ -54,13 +54,22 @@ class SetEffort:
     on_leg: float = 0.0
 
     @cached_property
-    def limiting(self) -> float:
+    def limiting(self) -> Any:
         """The effort that ends the set: the greatest of what moves, the more the farther something else holds beyond its limit.
 
         A hold counts from its limit on, and by no leap there: that the trunk is asked a thirtieth more or less than it can give
         makes no other set of it.
         """
-        return float(max(self.moving.values(), default=0.0) * max([1.0, *self.still.values()]))
+        return self.most_moving * reduce(np.maximum, self.still.values(), 1.0)
+
+    @cached_property
+    def most_moving(self) -> Any:
+        """The greatest effort of what moves."""
+        return reduce(np.maximum, self.moving.values(), 0.0)
+
+    def ended_by(self, joint: str) -> Any:
+        """The effort that ends the set where a joint is what ends it, 0 where another does."""
+        return np.where(self.moving[joint] >= self.most_moving, self.limiting, 0.0) if joint in self.moving else 0.0
 
     @cached_property
     def limiting_joint(self) -> str:

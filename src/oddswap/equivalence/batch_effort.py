@@ -21,7 +21,7 @@ from oddswap.mechanics.types import Floats
 
 
 @dataclass(frozen=True)
-class Strain:
+class BatchEffort:
     """What one use of a source asks of every joint and the grip on a variant, wherever it is placed.
 
     Args:
@@ -51,7 +51,7 @@ class Strain:
         source: Setting,
         rest: Sequence[Setting],
         factor: float,
-    ) -> Strain | None:
+    ) -> BatchEffort | None:
         """Of a source on a variant; None where the body leans under a load, which no placement alone tells.
 
         Args:
@@ -71,7 +71,7 @@ class Strain:
         mirrored = source.both_sides and not bears_on_one_point(contact, motion)
         others = pushes(mechanics.set_up(*rest), motion) if rest else []
         grips = [s.grip for s in (source, *rest)]
-        return Strain(prescription, motion, contact, point, mirrored, others, grips, factor)
+        return BatchEffort(prescription, motion, contact, point, mirrored, others, grips, factor)
 
     @cached_property
     def moments(self) -> dict[str, Floats]:
@@ -108,11 +108,5 @@ class Strain:
         p, most = self.prescription, rules("loading")["effort"]["rounding"] * self.factor
         count = len(force)
         over = [np.broadcast_to(o, count) for o in effort.over(p.effort, p.working, most).values()]
-        ended = np.zeros(count)
-        if self.own_joint in effort.moving:
-            moving = np.stack([np.broadcast_to(e, count) for e in effort.moving.values()])
-            still = np.stack([np.ones(count), *(np.broadcast_to(e, count) for e in effort.still.values())])
-            lasts = max(p.effort.limiting, p.working) * self.factor
-            ended = moving.max(axis=0) * still.max(axis=0) / lasts
-            ended = np.where(effort.moving[self.own_joint] >= moving.max(axis=0), ended, 0.0)
+        ended = np.broadcast_to(effort.ended_by(self.own_joint) / (p.lasting * self.factor), count)
         return np.max(over, axis=0) if over else np.zeros(count), ended
