@@ -117,10 +117,33 @@ def test_a_first_look_tells_of_every_line_without_a_swap_and_is_remembered(web):
     first = next(x["line"] for x in looks if x["look"])
     best = web.get(f"/api/lines/{first}/match", params={"place": 3}).json()["swaps"][0]
     again = {x["line"]: x["look"] for x in web.post("/api/clients/1/first-looks", json=ask).json()}
-    assert again[first] == {"match": best["match"], "title": best["title"], "load": best["load"]["words"], "settled": True}
+    told = {name: best[name] for name in ("match", "title")} | {"load": best["load"]["words"], "settled": True}
+    assert {name: again[first][name] for name in told} == told
     assert web.post(f"/api/lines/{first}/accepted", json={"place": 3, "key": best["key"]}).status_code == 200
     assert first not in [x["line"] for x in web.post("/api/clients/1/first-looks", json=ask).json()]
     assert web.delete(f"/api/lines/{first}/accepted", params={"place": 3}).status_code == 200
+
+
+def test_what_a_lost_item_has_no_part_in_is_told_at_once(web):
+    ask = {"place": 3, "known": True}
+    forget_matches()
+    forget_looks()
+    looks = {x["line"]: x["look"] for x in web.post("/api/clients/1/first-looks", json=ask | {"known": False}).json()}
+    record = web.get("/api/places/3").json()
+    lost = next(k for k in record["place"]["kit"] if k["kind"] == "dumbbells")
+    fewer = record["place"] | {"kit": [k for k in record["place"]["kit"] if k is not lost]}
+    with_it = [line for line, look in looks.items() if look and lost["id"] in look["items"]]
+    assert 0 < len(with_it) < len(looks)
+    assert web.put("/api/places/3", json=fewer).status_code == 200
+    try:
+        told = {x["line"]: x["look"] for x in web.post("/api/clients/1/first-looks", json=ask).json()}
+        assert told == {line: look for line, look in looks.items() if line not in with_it}
+        # What is more may be better for any line: nothing is told of before it was looked at.
+        more = fewer | {"kit": [*fewer["kit"], lost | {"id": "others", "masses_kg": [1.0, 19.0]}]}
+        assert web.put("/api/places/3", json=more).status_code == 200
+        assert web.post("/api/clients/1/first-looks", json=ask).json() == []
+    finally:
+        assert web.put("/api/places/3", json=record["place"]).status_code == 200
 
 
 def test_the_fewest_lifts_cover_what_is_wanted_and_say_where_nothing_does(web):

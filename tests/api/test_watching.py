@@ -8,6 +8,7 @@ import time
 
 import pytest
 
+from oddswap.api import watching
 from oddswap.application.jobs import BusyError, Jobs
 from oddswap.equivalence.cache import AbandonedError, SharedCache
 from oddswap.equivalence.index import clear_reach_tables
@@ -22,8 +23,10 @@ def events(answer):
             yield kind, json.loads(line[6:])
 
 
-def test_a_search_tells_how_far_it_is_and_then_what_it_found(web):
+def test_a_search_tells_how_far_it_is_and_then_what_it_found(web, monkeypatch):
     clear_reach_tables()
+    # A quick machine is through with a small place before it is looked at twice.
+    monkeypatch.setattr(watching, "TOLD_S", 0.01)
     with web.stream("POST", "/api/lines/3/match/events", json={"place": 4, "rank": {}}) as answer:
         assert answer.headers["content-type"].startswith("text/event-stream")
         assert answer.headers["cache-control"] == "no-store"

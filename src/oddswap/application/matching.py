@@ -6,6 +6,7 @@ from oddswap.application.fields import name_field
 from oddswap.application.inputs import core_place, core_prescription
 from oddswap.application.jobs import LONG_WORK
 from oddswap.application.kept_matches import NOTHING, drop_kept, keep_match, read_match, times_dropped
+from oddswap.application.stations import items_of
 from oddswap.application.versions import match_digest
 from oddswap.coaching.explanation import load_words
 from oddswap.documents.board import LookDoc
@@ -86,7 +87,10 @@ def take_look(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDo
             swap = take_first_look(core_prescription(client, line), core_place(place), lens, filters)
         except DomainError:
             return None
-        return LookDoc(match=round(swap.match, 1), title=movement_name(swap), load=load_words(swap.set_up))
+        return LookDoc(
+            match=round(swap.match, 1), title=movement_name(swap), load=load_words(swap.set_up),
+            items=sorted(items_of(swap.set_up, core_place(place))),
+        )  # fmt: skip
 
 
 def match_in_memory(name: str, units: Units) -> MatchDoc | None:

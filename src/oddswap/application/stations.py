@@ -25,7 +25,7 @@ from oddswap.planning.session import Lift, heaviness_of, rest_after, session_rul
 def items_of(set_up: SetUp, room: Place) -> set[str]:
     """Ids of the kit that a set-up holds up."""
     out = {item for s in set_up.sources if (item := item_of(s, room))}
-    return out | ({b} if (b := bench_of(set_up, room)) else set())
+    return out | {rest for rest in (bench_of(set_up, room), pad_of(set_up, room)) if rest}
 
 
 def item_of(source: Setting, room: Place) -> str:
@@ -42,6 +42,12 @@ def bench_of(set_up: SetUp, room: Place) -> str:
     ):
         return ""
     return next((k.id for k in room.kit if set_up.recline_deg in k.notches or (set_up.recline_deg >= 85 and k.notches)), "")
+
+
+def pad_of(set_up: SetUp, room: Place) -> str:
+    """Id of the pad that carries the upper arm; empty for none, or for a machine's own."""
+    own = any(s.item is not None and s.item.built_for for s in set_up.sources)
+    return next((k.id for k in room.kit if k.pad_angles), "") if set_up.pad and not own else ""
 
 
 def settings_of(set_up: SetUp, room: Place) -> dict[tuple[str, str], str]:

@@ -44,6 +44,8 @@ class LookDoc(Result):
     title: str
     load: str
     """In words."""
+    items: list[str] = []
+    """Ids of the kit that it is done with."""
     settled: bool = False
     """Whether the line was searched there already, so that it is no guess."""
 

@@ -9,9 +9,15 @@ from typing import ClassVar
 from oddswap.equivalence.candidates import Candidate, Swap
 from oddswap.equivalence.filters import NO_FILTERS, SearchFilters
 from oddswap.equivalence.lenses import Lens
+from oddswap.equivalence.picks import Pick
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.ranking import Ranking
 from oddswap.equivalence.search import Search
+
+FEW_PICKS = 3
+"""Rows of the table that are looked at before all others."""
+SHORT = 2.0
+"""Points by which their answer may fall short of what the table promises of the others: it is no more exact."""
 
 
 @dataclass
@@ -28,6 +34,17 @@ class FirstLook(Search):
     def starts(self, place: int) -> int:
         """See ``Search``."""
         return 1
+
+    def answer(self, picks: Sequence[Pick], rankings: Sequence[Ranking]) -> list[Swap]:
+        """See ``Search``; of a few picks alone where the table promises no more of any other."""
+        few, others = picks[:FEW_PICKS], picks[FEW_PICKS:]
+        promised = max((p.match for p in others), default=0.0)
+        found = self.look_at(few)
+        if found and found[0][0].match > promised:
+            swaps = self.shortlist.choose(self.find(found, rankings))
+            if swaps and swaps[0].match > promised - SHORT:
+                return swaps
+        return self.shortlist.choose(self.find(found + self.look_at(others), rankings))
 
     def find(self, starts: Sequence[Sequence[Candidate]], rankings: Sequence[Ranking]) -> list[Candidate]:
         """Every pick as the table has it, and the prescription as it is; its own movement with its load solved for."""

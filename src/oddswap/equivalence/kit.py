@@ -7,6 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from oddswap.equipment.base.item import KitItem
+from oddswap.equivalence.prescription import Place
 from oddswap.exercises import movements
 from oddswap.mechanics.types import Floats
 
@@ -22,6 +23,30 @@ def bears_on(item: KitItem, target: str, movement_id: str) -> bool:
     """
     built_for = movements().get(item.built_for)
     return built_for is None or built_for.id == movement_id or target in built_for.targets
+
+
+def affected_by_loss(before: Place, now: Place) -> set[str] | None:
+    """Ids of kit that a place lost, or that is used in fewer ways for it; None where anything else changed, so that what is
+    done without these may no longer be the best, or cannot be."""
+    left = {k.id for k in now.kit}
+    spots = {id: spot for id, spot in before.spots.items() if id in left}
+    if before.room != now.room or spots != now.spots or any(k not in before.kit for k in now.kit):
+        return None
+    # Where one of two benches is gone who can tell which one was lain on.
+    benches, pads = (
+        [(p.rests.bench, p.movable_rests.bench, p.seat_cm) for p in (before, now)],
+        [(p.rests.pad, p.movable_rests.pad) for p in (before, now)],
+    )
+    if (now.rests.bench and benches[0] != benches[1]) or (now.rests.pad and pads[0] != pads[1]):
+        return None
+    proposed = {item.id: (amounts.tolist(), item.needs_of(before.kit)) for item, amounts in distinct_items(before.kit)}
+    out = {k.id for k in before.kit} - left
+    for item, amounts in distinct_items(now.kit):
+        if item.id not in proposed:
+            return None
+        if proposed[item.id] != (amounts.tolist(), item.needs_of(now.kit)):
+            out.add(item.id)
+    return out
 
 
 def distinct_items(kit: Sequence[KitItem]) -> list[tuple[KitItem, Floats]]:

@@ -122,6 +122,19 @@ class Search:
         rankings = self.rank_tables(tables)
         every = (p for ranking in rankings for p in self.pick(ranking))
         picks = sorted(every, key=lambda p: (not p.first, -p.match))[: self.looked_at]
+        swaps = self.answer(picks, rankings)
+        if not swaps:
+            ids = [k.id for k in self.place.kit]
+            raise DomainError("kit", ids, *self.shortlist.explain_nothing(self.excluded))
+        self.progress(1.0)
+        return swaps
+
+    def answer(self, picks: Sequence[Pick], rankings: Sequence[Ranking]) -> list[Swap]:
+        """What the picks come to, best first."""
+        return self.shortlist.choose(self.find(self.look_at(picks), rankings))
+
+    def look_at(self, picks: Sequence[Pick]) -> list[list[Candidate]]:
+        """The rows of each pick evaluated in full, the best pick first, without those that cannot be."""
         placed = [p.mechanics.key.led_by(p.example) for p in picks]
         keys = list(dict.fromkeys(placed))
         exact = dict(zip(keys, exact_variants(self.prescription.body, keys), strict=True))
@@ -130,13 +143,7 @@ class Search:
             for i, (p, key) in enumerate(zip(picks, placed, strict=True))
             if (mechanics := exact[key]) is not None
         ]
-        starts = sorted((s for s in looked if s), key=lambda s: -s[0].match)
-        swaps = self.shortlist.choose(self.find(starts, rankings))
-        if not swaps:
-            ids = [k.id for k in self.place.kit]
-            raise DomainError("kit", ids, *self.shortlist.explain_nothing(self.excluded))
-        self.progress(1.0)
-        return swaps
+        return sorted((s for s in looked if s), key=lambda s: -s[0].match)
 
     def starts(self, place: int) -> int:
         """How many rows of the table the pick at a place of their order starts from."""

@@ -271,7 +271,7 @@ def off_place(motion: Motion, loads: Sequence[Push]) -> dict[str, Any]:
         return {}
     rule, weight = tables()["holding"], motion.body.mass * GRAVITY
     totals = [push.total() for push in loads]
-    force, about = (np.sum(np.broadcast_arrays(*(t[k] for t in totals)), axis=0) for k in (0, 1))
+    force, about = (reduce(np.add, [t[k] for t in totals]) for k in (0, 1))
     up = np.maximum(force[..., 2], 0.0)
     out = {"lift": (up / (rule["lifted"] * weight)).max(axis=-1)}
     kind = motion.stance.kind
