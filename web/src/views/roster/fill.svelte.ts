@@ -171,9 +171,21 @@ export class Fill {
     if (this.looked === own) this.looking = false;
   }
 
-  /** What was looked at before, told at once. */
+  /** What was looked at before, told at once; and where a place changed since, its other cells looked at anew. */
   async recall(client: Client) {
     for (const place of client.places) await this.takeLooks(client, place.id, true);
+    const own = (this.looked ??= new AbortController());
+    for (const place of client.places) {
+      const looks = this.empty(client)
+        .filter((c) => c.place === place.id)
+        .map((c) => this.looks[cellName(c.line, c.place)]);
+      if (
+        looks.some((look) => look && !look.settled) &&
+        looks.includes(undefined as never) &&
+        !own.signal.aborted
+      )
+        await this.takeLooks(client, place.id, false, own.signal);
+    }
   }
 
   private async takeLooks(client: Client, place: number, known: boolean, signal?: AbortSignal) {
