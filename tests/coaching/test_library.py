@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from oddswap.coaching.library import example, kits_of, variants_of
-from oddswap.coaching.machines import machine_ways
+from oddswap.coaching.machines import machine_ways, usual_radii
 from oddswap.equivalence.muscle_work import find_limiting_muscle, helpers, relative_effort_curve, target_of
 from oddswap.errors import DomainError
 from oddswap.exercises import FAMILIES, movement, movements
@@ -96,10 +96,25 @@ def test_a_stronger_client_is_asked_for_less_of_what_they_can_give():
     assert np.isfinite(relative_effort_curve(large)).all()
 
 
-@pytest.mark.parametrize(("body", "least", "most"), [(Body(1.80, 82), 20, 120), (Body(1.62, 58, "female"), 10, 80)])
+PINS = [(Body(1.80, 82), 20, 120), (Body(1.62, 58, "female"), 10, 80)]
+"""Common practice, no source: pins of 20 to 120 kg for a man of 82 kg, of 10 to 80 kg for a woman of 58."""
+
+
+@pytest.mark.parametrize(("body", "least", "most"), PINS)
+@pytest.mark.parametrize("name", list(usual_radii()))
+def test_a_machine_for_one_joint_is_loaded_as_people_load_it(name, body, least, most):
+    kind = movement(name)
+    ways = [v for v in variants_of(kind) if "machine" in [k.id for k in kits_of(kind, v)]]
+    assert ways
+    for way in ways:
+        shown = example(body, kind, way, "machine")
+        assert least <= shown.set_up.sources[0].amount <= most
+        assert 0.3 < max(shown.relative_effort[shown.row(t)].max() for t in kind.targets) < 0.8
+
+
+@pytest.mark.parametrize(("body", "least", "most"), PINS)
 @pytest.mark.parametrize("name", list(tomllib.loads((files("oddswap.coaching") / "data" / "machines.toml").read_text())))
 def test_a_usual_machine_is_loaded_as_people_load_it(name, body, least, most):
-    """Common practice, no source: pins of 20 to 120 kg for a man of 82 kg, of 10 to 80 kg for a woman of 58."""
     kind = movement(name)
     for angle in (0.0, 85.0) if name == "press" else (0.0,):
         way = machine_ways(kind, {"angle_deg": angle}, incline=False)[0]

@@ -22,6 +22,13 @@ def _table() -> dict[str, dict[str, Any]]:
     return tomllib.loads((files("oddswap.coaching") / "data" / "machines.toml").read_text("utf-8"))
 
 
+@cache
+def usual_radii() -> dict[str, float]:
+    """Cam radius of a machine that nobody measured, cm, by movement that is hardly done without one."""
+    data = (files("oddswap.coaching") / "data" / "joint_machines.toml").read_text("utf-8")
+    return {name: float(radius) for name, radius in tomllib.loads(data)["radius_cm"].items()}
+
+
 def usual_machine(kind: Movement, variant: Variant, masses: tuple[float, ...]) -> Machine | None:
     """The machine on which a movement is done in some way; None where no such machine is usual.
 
