@@ -28,16 +28,19 @@ from vanishing import begin_and_vanish
 
 CLIENT = ClientDoc.model_validate_json(document("client-tobi"))
 PLACE = PlaceDoc.model_validate_json(document("place-spare-room"))
-LINES = [s for session in ProgramDoc.model_validate_json(document("program-tobi-week")).sessions for s in session.lines][:5]
+LINES = [s for session in ProgramDoc.model_validate_json(document("program-tobi-week")).sessions for s in session.lines][:3]
 NAMES = [match_digest(CLIENT, line, PLACE, RankDoc()) for line in LINES]
 
 
 @pytest.fixture(scope="module", autouse=True)
 def _two_processes(tables):
+    # So few lines are else not worth a process.
+    few, beside.FEW = beside.FEW, 1
     search_in(2, tables.path)
     yield
     beside.end_processes()
     search_in(1, tables.path)
+    beside.FEW = few
 
 
 @pytest.fixture

@@ -94,9 +94,10 @@ KITS = {
 
 
 def variants_of(kind: Movement) -> list[Variant]:
-    """The movement's ways with all supports at hand, defaults filled in."""
+    """The movement's ways with all supports at hand, defaults filled in; the first that leaves all as it is comes first."""
     found = [replace(v, values=kind.complete(v.values)) for v in kind.variants(NOTCHES, PADS)]
-    return [v for i, v in enumerate(found) if v not in found[:i]]
+    usual = next((v for v in found if v.values == kind.complete({})), found[0])
+    return [usual, *(v for i, v in enumerate(found) if v != usual and v not in found[:i])]
 
 
 def kits_of(kind: Movement, variant: Variant) -> list[Kit]:

@@ -19,7 +19,7 @@ MOVEMENT = Movement(
     id="floor_press",
     name="Floor press",
     parameters=(
-        Parameter("flare_deg", "elbow from tucked (0) to wide (90), degrees", 15, 75, 55),
+        Parameter("flare_deg", "elbow from tucked (0) to wide (90), degrees", 15, 75, 65),
         # The shoulder lies half a trunk's depth above the floor, so that the upper arm soon meets it (own estimate).
         Parameter("depth_deg", "how far the elbow goes below the shoulder line, degrees", -10, 12, 8),
         Parameter("lean_in_deg", "how far the hands lean in from over the elbows, degrees", 0, 20, 8),
