@@ -169,7 +169,7 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
         out.append(ankle_bar(motion))
     if support.base == "hands" or (support.base == "hands and feet" and support.root == "heels"):
         grip = motion.arm.grip[0]
-        across = "dip_bars" not in motion.movement.needs(motion.values)
+        across = ("dip_bars",) not in motion.movement.needs(motion.values)
         reach = np.array([0.0, 0.75, 0.0]) if across else np.array([0.3, 0.0, 0.0])
         for hand in [grip * np.array([1.0, 0.0, 1.0])] if across else [grip, grip * MIRROR]:
             out.append(Slab("bar", hand - reach, hand + reach, 0.016, 0.032))
@@ -177,6 +177,9 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
         if name == "toes" and support.root == "feet" and support.base != "pad and feet" and height > 5:
             sole = motion.leg.sole[0]
             out.append(Slab("step", sole + np.array([-0.14, 0, -0.03]), sole + np.array([0.32, 0, -0.03]), 0.25, 0.06))
+        if name == "toes" and support.root == "heels" and height > 5:
+            heel = motion.leg.heel[0] * np.array([1.0, 0.0, 1.0])
+            out.append(Slab("step", heel + np.array([-0.22, 0, -0.03]), heel + np.array([0.14, 0, -0.03]), 0.25, 0.06))
         if name == "toes" and support.root == "toes" and height > 5:
             ball = motion.leg.ball[0] * np.array([1.0, 0.0, 1.0])
             out.append(Slab("step", ball + np.array([-0.06, 0, -0.03]), ball + np.array([0.16, 0, -0.03]), 0.2, 0.06))

@@ -70,4 +70,4 @@ def has_supports(place: Place, kind: Movement, variant: Variant) -> bool:
     if kind.machine_only:
         return kind.id in built
     there = {k.station_use for k in place.kit} | ({"bench"} if any(k.notches for k in place.kit) else set())
-    return not needed or bool(there & set(needed)) or kind.id in built
+    return kind.id in built or all(there & set(group) for group in needed)

@@ -47,5 +47,5 @@ MOVEMENT = Movement(
     family="legs",
     stances=("hip_pad",),
     support=always(BodySupport("hand", "hips", "thighs and ankles")),
-    needs=lambda values: ("hip_pad",),
+    needs=lambda values: (("hip_pad",),),
 )

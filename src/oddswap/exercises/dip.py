@@ -42,5 +42,5 @@ MOVEMENT = Movement(
     family="chest",
     stances=("hanging",),
     support=always(BodySupport("hand", "hands", "hands", Balance("weight", np.radians(-40), np.radians(88)), rest_cm=125)),
-    needs=lambda values: ("dip_bars",),
+    needs=lambda values: (("dip_bars",),),
 )

@@ -78,5 +78,5 @@ MOVEMENT = Movement(
     family="legs",
     stances=("floor",),
     support=lambda values: BodySupport("hips", "feet", "back and feet", one_foot=values["one_leg"] > 0),
-    needs=lambda values: ("bench", "box"),
+    needs=lambda values: (("bench", "box"),),
 )

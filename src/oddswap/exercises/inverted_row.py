@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from oddswap.exercises.authoring import blades_drawn, direction, fixed_variants, leg_angles, say, titled
+from oddswap.exercises.authoring import ON_PLATES_CM, blades_drawn, direction, fixed_variants, leg_angles, say, titled
 from oddswap.mechanics.arm import square_to, unit
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.leading import arm_along
@@ -46,11 +46,20 @@ def path(values: Values, s: Floats, free: Floats, body: Body) -> Path:
     return Path(s, arm=arm, leg=leg_angles(s, 0.0, 0.0, 0.0), scapula=blades, lean=free)
 
 
+TITLE = titled("Inverted row", width={0.0: "elbows tucked", 0.3: "elbows half wide", 0.8: "elbows wide"})
+
+
+def title(v: Variant) -> str:
+    """For example ``Inverted row, elbows wide, feet raised``."""
+    return TITLE(v) + (", feet raised" if v.values["feet_cm"] else "")
+
+
 MOVEMENT = Movement(
     id="inverted_row",
     name="Inverted row",
     parameters=(
         Parameter("bar_cm", "height of the bar, cm", 50, 130, 95),
+        Parameter("feet_cm", "feet above the floor, cm", 0, 60, 0),
         Parameter("width", "elbows from tucked (0) to wide (1)", 0, 1, 0.5),
         Parameter("forearm_deg", "forearm rotation, degrees", -90, 85, 65, kept=True),
     ),
@@ -64,8 +73,8 @@ MOVEMENT = Movement(
     reading=lambda coords: np.degrees(coords["arm"][:, 3]),
     reading_words="elbow bent {}°",
     path=path,
-    variants=fixed_variants(Variant({}, "floor")),
-    title=titled("Inverted row", width={0.0: "elbows tucked", 0.3: "elbows half wide", 0.8: "elbows wide"}),
+    variants=fixed_variants(Variant({}, "floor"), Variant({"feet_cm": 40.0, "bar_cm": 110.0}, "floor")),
+    title=title,
     cues=say("Grip about 5 cm outside the shoulders", "Hips in line with heels and shoulders"),
     cautions=say(),
     family="back",
@@ -75,8 +84,8 @@ MOVEMENT = Movement(
         "heels",
         "hands and feet",
         Balance("hands", np.radians(-100), np.radians(-5)),
-        rest_cm=3,
+        rest_cm=3 + values["feet_cm"],
         hand_cm=values["bar_cm"],
     ),
-    needs=lambda values: ("low_bar",),
+    needs=lambda values: (("low_bar",), *((("bench", "box", "step"),) if values["feet_cm"] > ON_PLATES_CM else ())),
 )

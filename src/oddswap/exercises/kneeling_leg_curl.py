@@ -46,5 +46,5 @@ MOVEMENT = Movement(
     family="legs",
     stances=("kneeling",),
     support=always(BodySupport("foot", "knees", "knees and ankles", rest_cm=4)),
-    needs=lambda values: ("bench", "hip_pad"),
+    needs=lambda values: (("bench", "hip_pad"),),
 )

@@ -87,5 +87,5 @@ MOVEMENT = Movement(
     family="trunk",
     stances=("hanging", "lying"),
     support=support,
-    needs=lambda values: () if values["lying"] else ("pull_up_bar",),
+    needs=lambda values: () if values["lying"] else (("pull_up_bar",),),
 )

@@ -43,5 +43,5 @@ MOVEMENT = Movement(
     family="back",
     stances=("hanging",),
     support=always(BodySupport("hand", "hands", "hands", Balance("weight", np.radians(-60), np.radians(50)), rest_cm=225)),
-    needs=lambda values: ("pull_up_bar",),
+    needs=lambda values: (("pull_up_bar",),),
 )

@@ -88,6 +88,6 @@ MOVEMENT = Movement(
     stances=("floor",),
     support=support,
     needs=lambda values: (
-        ("bench", "box", "step") if values["hands_cm"] > ON_PLATES_CM or values["feet_cm"] > ON_PLATES_CM else ()
+        (("bench", "box", "step"),) if values["hands_cm"] > ON_PLATES_CM or values["feet_cm"] > ON_PLATES_CM else ()
     ),
 )

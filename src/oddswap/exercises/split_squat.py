@@ -109,5 +109,5 @@ MOVEMENT = Movement(
     family="legs",
     stances=("standing",),
     support=support,
-    needs=lambda values: ("bench", "box") if values["rear_cm"] > ON_PLATES_CM else (),
+    needs=lambda values: (("bench", "box"),) if values["rear_cm"] > ON_PLATES_CM else (),
 )

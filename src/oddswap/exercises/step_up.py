@@ -74,5 +74,5 @@ MOVEMENT = Movement(
     family="legs",
     stances=("standing",),
     support=support,
-    needs=lambda values: ("bench", "box", "step") if values["box_cm"] > ON_PLATES_CM else (),
+    needs=lambda values: (("bench", "box", "step"),) if values["box_cm"] > ON_PLATES_CM else (),
 )

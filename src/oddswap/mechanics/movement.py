@@ -212,7 +212,8 @@ class Movement:
         led: How the forearm follows the load.
         loaded: Whether it is nothing without a load, so that a body alone does not do it.
         machine_only: Whether it is done on a machine that is built for it, and on nothing else.
-        needs: Uses of stations one of which must be there, ``bench`` among them, by the values; empty where the floor will do.
+        needs: Uses of stations, ``bench`` among them, by the values: of each group one must be there; empty where the floor
+            will do.
     """
 
     id: str
@@ -233,7 +234,7 @@ class Movement:
     led: Led = ""
     loaded: bool = False
     machine_only: bool = False
-    needs: Callable[[Values], tuple[str, ...]] = field(default=lambda values: ())
+    needs: Callable[[Values], tuple[tuple[str, ...], ...]] = field(default=lambda values: ())
 
     @cached_property
     def varied(self) -> frozenset[str]:
