@@ -17,6 +17,7 @@ from oddswap.equivalence.evaluate import Evaluation, Question, evaluate
 from oddswap.equivalence.filters import Complaint
 from oddswap.equivalence.lenses import PARTS, Lens
 from oddswap.equivalence.loads import place_below
+from oddswap.equivalence.plain import sort_of
 from oddswap.equivalence.prescription import Place, PrescribedLine, PrescriptionProfile, level_weights
 from oddswap.equivalence.profile import Profile, profile, profile_motion
 from oddswap.equivalence.response import response
@@ -332,3 +333,20 @@ def set_up_title(set_up: SetUp, variant: Variant) -> str:
     for words in held.values() if not set_up.sources else ():
         title = title.replace(f", {words}", "")
     return title
+
+
+def with_kit(set_up: SetUp, variant: Variant) -> str:
+    """A set-up in words, and what it is done with."""
+    with_what = " + ".join(s.short() for s in set_up.sources) or "bodyweight"
+    return f"{set_up_title(set_up, variant).lower()} ({with_what})"
+
+
+def same_words(candidate: Candidate) -> tuple[str, str, str]:
+    """Title, kinds of kit and uses: equal for candidates that a client could not tell apart but for where they are placed."""
+    set_up, kinds = candidate.set_up, "+".join(sorted(sort_of(s) for s in candidate.set_up.sources))
+    return set_up_title(set_up, candidate.mechanics.variant), kinds, uses_of(set_up)
+
+
+def words_of(swap: Swap) -> object:
+    """What a client is told of a set-up: two that say the same are one."""
+    return set_up_title(swap.set_up, swap.variant), *(s.short() for s in swap.set_up.sources)

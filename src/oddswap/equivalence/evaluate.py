@@ -13,6 +13,7 @@ from functools import cached_property
 
 import numpy as np
 
+from oddswap.equipment.base.law import Law
 from oddswap.equipment.base.setting import Placements, Setting
 from oddswap.equivalence.batch_effort import BatchEffort
 from oddswap.equivalence.kind import kind_part
@@ -22,6 +23,7 @@ from oddswap.equivalence.prescription import PrescriptionProfile
 from oddswap.equivalence.response import Reaction, Rest, reaction, rest_of
 from oddswap.equivalence.scoring import Measured, carried, own_peak, parts_of, setup_cost, stability, weigh
 from oddswap.equivalence.set_up import press_across
+from oddswap.equivalence.setting_batch import batch_settings
 from oddswap.equivalence.variants import VariantMechanics
 from oddswap.mechanics.arm import dot
 from oddswap.mechanics.limits import Limit, Posture, placement_limits, with_point
@@ -36,6 +38,9 @@ HARDLY = 0.02
 GIVES_OUT = 0.3
 """Part of the match that is left where the lightest load asks more of something than the prescribed set: nothing is answered by
 it, but it may be said why."""
+
+STEEP = 10.0
+"""Power of what a stretch asks too much by which it is worth less where it must not: a slope to where it does not."""
 
 
 @dataclass(frozen=True)
@@ -110,6 +115,7 @@ class Question:
         names: Parts of the match to tell besides those that the lens weighs.
         ended: Effort over the prescription's at which the target's own joint ends the set, where that is known: a set is no
             less hard where the joint gives out at lengths at which the target is not at its peak.
+        strict: Whether what pulls as hard as it is placed, and so asks too much, is hardly worth anything there.
     """
 
     mechanics: VariantMechanics
@@ -122,6 +128,7 @@ class Question:
     farthest: float = np.inf
     names: Collection[str] = ()
     ended: float = 0.0
+    strict: bool = False
     _used: dict[object, Use] = field(default_factory=dict, compare=False, repr=False)
 
     @cached_property
@@ -176,11 +183,7 @@ def evaluate(
     rows = np.flatnonzero(_kept(law.limits(at.point), batch.count, rejected, spare))
     if not len(rows):
         return None
-    shape = (batch.count, *at.point.shape)
-    force = np.broadcast_to(law.force(at.point), shape)[rows]
-    force = press_across(example, mechanics.motion, mechanics.motion.support.contact, force)
-    constant = law.constant(at.point)
-    steady = None if constant is None else np.broadcast_to(constant, shape)[rows]
+    force, steady = _forces(mechanics, law, batch, example, at, rows)
     own = rest.effort if steady is None else rest.effort + dot(steady, at.per_newton)
     per_unit = dot(force, at.per_newton) / used
     wanted = equal_effort(own, per_unit, prescription.relative_effort)
@@ -200,6 +203,30 @@ def evaluate(
         return None
     whole, amounts = _scatter(batch.count, rows, match, -1.0), _scatter(batch.count, rows, solved.amount, 0.0)
     return Evaluation(whole, amounts, rows, solved.parts | {"target": target}, solved.ratio)
+
+
+def asked_at(question: Question, setting: Setting) -> float:
+    """Times what lasts as long as the prescribed set that a setting asks of what it asks most of, as far as is known while its
+    place is sought; 1 where that is not known."""
+    use, batch = question.use_of(setting), batch_settings(question.mechanics, [setting])
+    if use.batch_effort is None:
+        return 1.0
+    law = question.mechanics.law_of(batch)
+    force, steady = _forces(question.mechanics, law, batch, setting, use.at, np.zeros(1, int))
+    pull = force * (setting.amount * use.felt)
+    return float(use.batch_effort.asked(pull if steady is None else pull + steady)[0][0])
+
+
+def _forces(
+    mechanics: VariantMechanics, law: Law, batch: Placements, example: Setting, at: Reaction, rows: Ints
+) -> tuple[Floats, Floats | None]:
+    """Force on the contact, N per unit of amount, and what does not grow with the amount, N, (row, pose, xyz) each; None for
+    nothing."""
+    shape = (batch.count, *at.point.shape)
+    force = np.broadcast_to(law.force(at.point), shape)[rows]
+    force = press_across(example, mechanics.motion, mechanics.motion.support.contact, force)
+    constant = law.constant(at.point)
+    return force, None if constant is None else np.broadcast_to(constant, shape)[rows]
 
 
 @dataclass(frozen=True)
@@ -329,6 +356,8 @@ def _hold_back(
         whole[rows] = values
         solved.parts[name] = whole
     left = np.where((over > 1.0) & (lighter < 0), GIVES_OUT, 1.0)
+    if q.strict and use.stretches:
+        left = left * np.maximum(over, 1.0) ** -STEEP
     match[rows] = left * carried(target[rows]) * weigh(parts, np.ones(len(rows)), q.lens)
 
 

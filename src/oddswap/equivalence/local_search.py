@@ -9,7 +9,7 @@ import numpy as np
 
 from oddswap.equipment.base.setting import Placements, Setting
 from oddswap.equivalence.candidates import Candidate
-from oddswap.equivalence.evaluate import Question, evaluate
+from oddswap.equivalence.evaluate import Question, asked_at, evaluate
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.plain import plain_settings, roughness
 from oddswap.equivalence.prescription import PrescriptionProfile
@@ -64,6 +64,7 @@ class LocalSearch:
         lens: How parts are weighed.
         farthest: How far off the room allows a line to reach, m.
         factor: What the client moves at the same effort over what is computed here.
+        strict: See ``Question``.
         rejected: Counts what limits are broken, by their words.
     """
 
@@ -71,6 +72,7 @@ class LocalSearch:
     lens: Lens
     farthest: float = np.inf
     factor: float = 1.0
+    strict: bool = False
     rejected: dict[str, int] = field(default_factory=dict)
     _asked: dict[object, Question] = field(default_factory=dict, repr=False)
 
@@ -81,16 +83,21 @@ class LocalSearch:
         found = self._asked.get(like)
         if found is None:
             found = Question(
-                mechanics, self.prescription, self.lens, amounts, tuple(rest), factor=self.factor, farthest=self.farthest
-            )
+                mechanics, self.prescription, self.lens, amounts, tuple(rest), factor=self.factor, farthest=self.farthest,
+                strict=self.strict,
+            )  # fmt: skip
             self._asked[like] = found
         return found
 
     def placed_anew(self, candidate: Candidate, asked: float) -> Candidate | None:
         """A set-up placed for what turned out to ask ``asked`` times too much, or too little, as it stands; None where it then
         breaks a limit."""
-        search = LocalSearch(self.prescription, self.lens, self.farthest, self.factor / asked, self.rejected)
         first, *rest = candidate.set_up.sources
+        # What is asked too much of is known here too, but for how an arm goes that follows its load exactly.
+        known = asked_at(self.ask(candidate.mechanics, candidate.existing, rest), first) if asked > 1.0 else 1.0
+        search = LocalSearch(
+            self.prescription, self.lens, self.farthest, self.factor * known / asked, asked > 1.0, self.rejected
+        )
         starts = search.evaluate_settings(candidate.mechanics, [first], candidate.existing, rest)
         return search.plainest(search.climb([starts], steps=FEW_STEPS)[0]) if starts else None
 

@@ -16,19 +16,20 @@ from oddswap.equivalence.candidates import (
     is_counted,
     item_of,
     most_counted,
+    same_words,
     set_up_title,
     uses_of,
+    with_kit,
+    words_of,
 )
 from oddswap.equivalence.conversion import lift_of
 from oddswap.equivalence.filters import SearchFilters
 from oddswap.equivalence.local_search import LocalSearch
 from oddswap.equivalence.other_items import ALIKE_PART, on_other_items, steps_there
-from oddswap.equivalence.plain import fuss, quiet_key, quietest_first, roughness, sort_of
+from oddswap.equivalence.plain import fuss, quiet_key, quietest_first, roughness
 from oddswap.equivalence.rules import rules
-from oddswap.equivalence.set_up import SetUp
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import GRAVITY
-from oddswap.mechanics.movement import Variant
 
 HELD_BACK, TRIED, FAILED, OWN_FAILED = 4.0, 3, 3, 8
 """Points of match that an answer falls under its candidate where its load is held back, how many alike are then tried, and how
@@ -234,9 +235,7 @@ class Shortlist:
         if made.failed.get(same, 0) >= (max(patience, OWN_FAILED) if one.set_up.movement == line.movement else patience):
             return False
         plain, (swap, gives_out, _) = self.placed_and_answered(one)
-        if swap is not None and swap.match < one.match - HELD_BACK and made.held.get(same, (0, swap))[0] < TRIED:
-            tries, kept = made.held.get(same, (0, swap))  # the next best may bear its load
-            made.held[same] = tries + 1, max(kept, swap, key=lambda s: s.match)
+        if swap is not None and self.is_held(swap, one, made, same):
             return True
         if swap is not None and not self.alike_enough(swap):
             return True
@@ -245,11 +244,22 @@ class Shortlist:
             made.failed[same] = made.failed.get(same, 0) + 1
             return True
         swap = max(alike, key=self.worth)
+        if self.is_held(swap, one, made, same):
+            return True
         swap = max(swap, made.held.pop(same, (0, swap))[1], key=lambda s: s.match)
         made.seen[like], made.seen[same] = made.seen.get(like, 0) + 1, 1
         if (words := words_of(swap)) not in made.said and self.alike_enough(swap):
             made.said.add(words)
             made.out.append(swap)
+        return True
+
+    def is_held(self, swap: Swap, one: Candidate, made: Chosen, same: object) -> bool:
+        """Whether an answer falls so far short of its candidate that the next best of its likes is looked at before it is
+        offered, for a few times."""
+        tries, kept = made.held.get(same, (0, swap))
+        if swap.match >= one.match - HELD_BACK or tries >= TRIED:
+            return False
+        made.held[same] = tries + 1, max(kept, swap, key=lambda s: s.match)
         return True
 
     def answer_on_other_items(self, one: Candidate, answered: Swap | None, gives_out: bool) -> list[Swap]:
@@ -309,9 +319,10 @@ class Shortlist:
         for _ in range(ANEW if any(s.item is not None and s.item.stretches for s in plain.set_up.sources) else 0):
             if found.asked in (0.0, 1.0) or (found.swap is not None and found.swap.match >= one.match - HELD_BACK):
                 break
-            asked *= found.asked
+            asked = found.asked if found.asked > 1.0 else asked * found.asked
             anew = self.local_search.placed_anew(plain, asked)
-            if anew is None or (again := self.answer_or_why(anew)).points < found.points:
+            # Somewhere or other any band asks little enough, but then of little that was prescribed.
+            if anew is None or anew.match < LEAST or (again := self.answer_or_why(anew)).points < found.points:
                 break
             plain, found = anew, again
         return plain, found
@@ -380,20 +391,3 @@ class Shortlist:
             f"something here must load the {muscle}{why}{left_out}",
             "Add kit, prescribe another lift, or choose another place",
         )
-
-
-def with_kit(set_up: SetUp, variant: Variant) -> str:
-    """A set-up in words, and what it is done with."""
-    with_what = " + ".join(s.short() for s in set_up.sources) or "bodyweight"
-    return f"{set_up_title(set_up, variant).lower()} ({with_what})"
-
-
-def same_words(candidate: Candidate) -> tuple[str, str, str]:
-    """Title, kinds of kit and uses: equal for candidates that a client could not tell apart but for where they are placed."""
-    set_up, kinds = candidate.set_up, "+".join(sorted(sort_of(s) for s in candidate.set_up.sources))
-    return set_up_title(set_up, candidate.mechanics.variant), kinds, uses_of(set_up)
-
-
-def words_of(swap: Swap) -> object:
-    """What a client is told of a set-up: two that say the same are one."""
-    return set_up_title(swap.set_up, swap.variant), *(s.short() for s in swap.set_up.sources)
