@@ -23,7 +23,7 @@ from oddswap.equipment.handle import Handle
 from oddswap.equipment.landmine import Landmine
 from oddswap.equipment.machine import Machine, MachineHold
 from oddswap.equivalence import shortlist
-from oddswap.equivalence.candidates import evaluate_set_up, words_of
+from oddswap.equivalence.candidates import evaluate_set_up, movement_name, words_of
 from oddswap.equivalence.conversion import PLAIN
 from oddswap.equivalence.filters import SearchFilters
 from oddswap.equivalence.lenses import lens_by_id
@@ -43,6 +43,7 @@ from oddswap.quantities import Units, pounds, shown_in
 from offered import demo_place
 
 MAN = Body(1.80, 82, "male")
+HEAVY = Body(1.91, 97, "male")
 SAME = lens_by_id("same_profile")
 BENCH = Bench("bench", "bench", [0, 30, 45, 60, 85])
 HALL = Room(8, 6, 3.2)
@@ -269,6 +270,13 @@ def test_what_a_body_gives_out_under_is_said_where_nothing_else_is_there():
     lighter = find_swaps(reverse, bedroom, SAME)[0]
     assert (lighter.set_up.movement, lighter.set_up.sources[0].kind) == ("curl", "band")
     assert lighter.match > 70
+
+
+def test_of_what_is_for_too_many_repetitions_the_one_for_fewer_comes_first():
+    """A dip with nothing to press: whole push-ups before those from the knees, which are for half as many again."""
+    dip = profile_prescription(PrescribedLine("chest", SetUp("dip", [], stance="hanging"), 3, 8, 12, 2), HEAVY)
+    names = [movement_name(s) for s in find_swaps(dip, demo_place("bedroom"), SAME)]
+    assert names.index("Push-up") < names.index("Push-up, from the knees")
 
 
 def test_an_answer_far_under_its_candidate_does_not_close_the_list_to_better_ones_of_its_kind():

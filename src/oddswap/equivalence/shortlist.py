@@ -199,17 +199,19 @@ class Shortlist:
         """Whether it is for more repetitions than are counted but for what makes up for them."""
         return swap.load.reps_low > most_counted(self.answerer.prescription.line)
 
-    def is_counted_alike(self, swap: Swap) -> bool:
-        """Whether its repetitions are not many times more, or fewer, than the prescribed ones."""
+    def miscounts(self, swap: Swap) -> int:
+        """How far its repetitions are from the prescribed ones: 0 where not many times more, or fewer; then step by step."""
         written, far = self.answerer.prescription.line, rules("lenses")["plain"]["repetitions"]
-        return bool(written.reps_low / far <= swap.load.reps_high and swap.load.reps_low <= written.reps_high * far)
+        times = max(written.reps_low / max(swap.load.reps_high, 1), swap.load.reps_low / written.reps_high, 1.0)
+        steps = round(float(np.log(times) / np.log(far)), 6)
+        return int(steps) if steps > 1.0 else 0
 
     def quiet(self, swap: Swap) -> tuple[object, ...]:
         """See ``quiet_key``; before all else repetitions not far from the prescribed ones, of equals what is worth more."""
-        written, counted = self.answerer.prescription.line, self.is_counted_alike(swap)
+        written = self.answerer.prescription.line
         title = f"{set_up_title(swap.set_up, swap.variant)} {uses_of(swap.set_up)}"
         key = quiet_key(swap.set_up, swap.variant, swap.parts["kind"], written.set_up, title)
-        return not counted, *key, -swap.match
+        return self.miscounts(swap), *key, -swap.match
 
     def look_at(self, one: Candidate, made: Chosen, best: float, patience: int) -> bool:
         """Answer a candidate, and offer it where it may be sent; False where that many of its likes turned out impossible.
