@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from oddswap.coaching.library import example, kits_of, variants_of
-from oddswap.coaching.machines import machine_ways, usual_radii
+from oddswap.coaching.machines import machine_ways
 from oddswap.equivalence.muscle_work import find_limiting_muscle, helpers, relative_effort_curve, target_of
 from oddswap.errors import DomainError
 from oddswap.exercises import FAMILIES, movement, movements
@@ -96,12 +96,16 @@ def test_a_stronger_client_is_asked_for_less_of_what_they_can_give():
     assert np.isfinite(relative_effort_curve(large)).all()
 
 
+def data_of(name):
+    return tomllib.loads((files("oddswap.coaching") / "data" / f"{name}.toml").read_text())
+
+
 PINS = [(Body(1.80, 82), 20, 120), (Body(1.62, 58, "female"), 10, 80)]
 """Common practice, no source: pins of 20 to 120 kg for a man of 82 kg, of 10 to 80 kg for a woman of 58."""
 
 
 @pytest.mark.parametrize(("body", "least", "most"), PINS)
-@pytest.mark.parametrize("name", list(usual_radii()))
+@pytest.mark.parametrize("name", list(data_of("joint_machines")["radius_cm"]))
 def test_a_machine_for_one_joint_is_loaded_as_people_load_it(name, body, least, most):
     kind = movement(name)
     ways = [v for v in variants_of(kind) if "machine" in [k.id for k in kits_of(kind, v)]]
@@ -113,7 +117,7 @@ def test_a_machine_for_one_joint_is_loaded_as_people_load_it(name, body, least, 
 
 
 @pytest.mark.parametrize(("body", "least", "most"), PINS)
-@pytest.mark.parametrize("name", list(tomllib.loads((files("oddswap.coaching") / "data" / "machines.toml").read_text())))
+@pytest.mark.parametrize("name", list(data_of("machines")))
 def test_a_usual_machine_is_loaded_as_people_load_it(name, body, least, most):
     kind = movement(name)
     for angle in (0.0, 85.0) if name == "press" else (0.0,):

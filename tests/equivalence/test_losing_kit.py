@@ -14,13 +14,17 @@ from oddswap.equivalence.candidates import PLAIN, evaluate_set_up, with_kit_of
 from oddswap.equivalence.first_look import take_first_look
 from oddswap.equivalence.kit import affected_by_loss
 from oddswap.equivalence.lenses import lens_by_id
-from oddswap.equivalence.prescription import profile_prescription
+from oddswap.equivalence.prescription import PrescribedLine, profile_prescription
+from oddswap.equivalence.set_up import SetUp
+from oddswap.equivalence.variant_list import has_supports
 from oddswap.errors import DomainError
+from oddswap.exercises import movement
 from oddswap.store.demo import document
 
 SAME = lens_by_id("same_profile")
 BODY = ClientDoc.model_validate_json(document("client-tobi")).body()
 LINES = [x.line() for s in ProgramDoc.model_validate_json(document("program-tobi-week")).sessions for x in s.lines][::6]
+HANGING = PrescribedLine("lats", SetUp("pull_up", [], stance="hanging"), 3, 5, 8, 2)
 
 
 def place(name):
@@ -30,7 +34,7 @@ def place(name):
 @pytest.mark.parametrize("name", ["spare-room", "tallow-garage", "quay-hotel"])
 def test_what_does_without_it_stands_and_matches_as_before(name):
     before, stood = place(name), 0
-    prescriptions = [profile_prescription(line, BODY) for line in LINES]
+    prescriptions = [profile_prescription(line, BODY) for line in [*LINES, HANGING]]
     looks = []
     for prescription in prescriptions:
         try:
@@ -46,6 +50,7 @@ def test_what_does_without_it_stands_and_matches_as_before(name):
         for prescription, look in looks:
             if not affected & items_of(look.set_up, before):
                 assert with_kit_of(look.set_up, now) == look.set_up
+                assert has_supports(now, movement(look.set_up.movement), look.variant)
                 assert now.rests.bench or look.set_up.stance not in ("bench", "chest_supported")
                 again = evaluate_set_up(prescription, now, SAME, look.set_up, PLAIN)
                 assert again.match == pytest.approx(look.match, abs=1e-9)

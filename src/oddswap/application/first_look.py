@@ -70,7 +70,7 @@ def _still_true(
 ) -> dict[Name, LookDoc | None]:
     """First looks taken at a place before it lost some kit, by their names now: what does without that kit still stands, and
     where nothing was seen there is no more to see."""
-    (earlier,) = _lately.known([place.name]).values() or [()]
+    earlier = _lately.known([place.name]).get(place.name, ())
     _lately.put({place.name: (place, *(p for p in earlier if p != place))[:EARLIER]})
     found: dict[Name, LookDoc | None] = {}
     for before in earlier if lines else ():

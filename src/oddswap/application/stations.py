@@ -17,7 +17,9 @@ from oddswap.equipment.base.floor import Spot
 from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.set_up import SetUp
+from oddswap.equivalence.variant_list import is_station
 from oddswap.errors import DomainError
+from oddswap.exercises import movement
 from oddswap.mechanics.actions import LiftKind
 from oddswap.planning.session import Lift, heaviness_of, rest_after, session_rules
 
@@ -25,7 +27,7 @@ from oddswap.planning.session import Lift, heaviness_of, rest_after, session_rul
 def items_of(set_up: SetUp, room: Place) -> set[str]:
     """Ids of the kit that a set-up holds up."""
     out = {item for s in set_up.sources if (item := item_of(s, room))}
-    return out | {rest for rest in (bench_of(set_up, room), pad_of(set_up, room)) if rest}
+    return out | {rest for rest in (bench_of(set_up, room), pad_of(set_up, room)) if rest} | stations_of(set_up, room)
 
 
 def item_of(source: Setting, room: Place) -> str:
@@ -37,17 +39,26 @@ def item_of(source: Setting, room: Place) -> str:
 
 def bench_of(set_up: SetUp, room: Place) -> str:
     """Id of the bench that a set-up needs; empty for none, or for a machine's own seat."""
-    if set_up.stance not in ("bench", "chest_supported") or any(
-        s.item is not None and s.item.built_for for s in set_up.sources
-    ):
+    if set_up.stance not in ("bench", "chest_supported") or is_on_machine(set_up):
         return ""
     return next((k.id for k in room.kit if set_up.recline_deg in k.notches or (set_up.recline_deg >= 85 and k.notches)), "")
 
 
 def pad_of(set_up: SetUp, room: Place) -> str:
     """Id of the pad that carries the upper arm; empty for none, or for a machine's own."""
-    own = any(s.item is not None and s.item.built_for for s in set_up.sources)
-    return next((k.id for k in room.kit if k.pad_angles), "") if set_up.pad and not own else ""
+    return next((k.id for k in room.kit if k.pad_angles), "") if set_up.pad and not is_on_machine(set_up) else ""
+
+
+def stations_of(set_up: SetUp, room: Place) -> set[str]:
+    """Ids of what a set-up hangs from, steps on or leans against, the first of each sort that it needs."""
+    kind = movement(set_up.movement)
+    needed = () if is_on_machine(set_up) else kind.needs(kind.complete(set_up.parameters))
+    return {k.id for k in (next((k for k in room.kit if is_station(k, group)), None) for group in needed) if k is not None}
+
+
+def is_on_machine(set_up: SetUp) -> bool:
+    """Whether it is done on a machine that is built for it, with a seat and pads of its own."""
+    return any(s.item is not None and s.item.built_for for s in set_up.sources)
 
 
 def settings_of(set_up: SetUp, room: Place) -> dict[tuple[str, str], str]:

@@ -12,7 +12,7 @@ import numpy as np
 from oddswap.coaching.attachments import attachments_for, usual_attachment
 from oddswap.coaching.holds import dumbbell_between, hands_keep_apart
 from oddswap.coaching.lines_of_pull import even_line
-from oddswap.coaching.machines import usual_machine, usual_radii
+from oddswap.coaching.machines import usual_machine, usual_radius
 from oddswap.coaching.pivots import LANDMINE, on_landmine, use_of
 from oddswap.equipment.anchor import AnchorPoints
 from oddswap.equipment.band import Band, PullPoint
@@ -331,8 +331,6 @@ def _amounts(kit: str, mass_unit: MassUnit) -> tuple[float, ...]:
     return tuple(steps.get(kit, np.arange(1.0, 151, 1)))
 
 
-USUAL_RADIUS_CM = 20.0
-"""Of any other machine about an axis (own estimate)."""
 SLEDS = ("leg_press", "hack_squat")
 """Movements whose machine is a sled on rails."""
 
@@ -346,8 +344,7 @@ def _machine(kind: Movement, variant: Variant) -> Machine:
     guide: Literal["axis", "path", "rail"] = "rail" if rail else "path" if path else "axis"
     # A back that slides along the rails lies as they do.
     rail_deg = kind.complete({}).get("back_deg", 45.0)
-    radius = usual_radii().get(kind.id, USUAL_RADIUS_CM)
-    return Machine("machine", "machine", kind.id, list(masses), guide, radius_cm=radius, rail_deg=rail_deg)
+    return Machine("machine", "machine", kind.id, list(masses), guide, radius_cm=usual_radius(kind.id), rail_deg=rail_deg)
 
 
 def load_to_effort(body: Body, make: Callable[[float], SetUp], amounts: tuple[float, ...]) -> Profile:

@@ -23,10 +23,13 @@ def _table() -> dict[str, dict[str, Any]]:
 
 
 @cache
-def usual_radii() -> dict[str, float]:
-    """Cam radius of a machine that nobody measured, cm, by movement that is hardly done without one."""
-    data = (files("oddswap.coaching") / "data" / "joint_machines.toml").read_text("utf-8")
-    return {name: float(radius) for name, radius in tomllib.loads(data)["radius_cm"].items()}
+def _radii() -> dict[str, Any]:
+    return tomllib.loads((files("oddswap.coaching") / "data" / "joint_machines.toml").read_text("utf-8"))
+
+
+def usual_radius(movement_id: str) -> float:
+    """Cam radius of a movement's machine that nobody measured, cm."""
+    return float(_radii()["radius_cm"].get(movement_id, _radii()["other_cm"]))
 
 
 def usual_machine(kind: Movement, variant: Variant, masses: tuple[float, ...]) -> Machine | None:

@@ -237,7 +237,7 @@ class Shortlist:
         if made.failed.get(same, 0) >= (max(patience, OWN_FAILED) if one.set_up.movement == line.movement else patience):
             return False
         plain, (swap, gives_out, _) = self.placed_and_answered(one)
-        if swap is not None and self.is_held(swap, one, made, same):
+        if swap is not None and self.hold(swap, one, made, same):
             return True
         if swap is not None and not self.alike_enough(swap):
             return True
@@ -246,7 +246,7 @@ class Shortlist:
             made.failed[same] = made.failed.get(same, 0) + 1
             return True
         swap = max(alike, key=self.worth)
-        if self.is_held(swap, one, made, same):
+        if self.hold(swap, one, made, same):
             return True
         swap = max(swap, made.held.pop(same, (0, swap))[1], key=lambda s: s.match)
         made.seen[like], made.seen[same] = made.seen.get(like, 0) + 1, 1
@@ -255,9 +255,9 @@ class Shortlist:
             made.out.append(swap)
         return True
 
-    def is_held(self, swap: Swap, one: Candidate, made: Chosen, same: object) -> bool:
-        """Whether an answer falls so far short of its candidate that the next best of its likes is looked at before it is
-        offered, for a few times."""
+    def hold(self, swap: Swap, one: Candidate, made: Chosen, same: object) -> bool:
+        """Keep an answer that falls far short of its candidate until the next best of its likes were looked at; False where it
+        does not, or enough of them were."""
         tries, kept = made.held.get(same, (0, swap))
         if swap.match >= one.match - HELD_BACK or tries >= TRIED:
             return False

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import replace
 
 import numpy as np
 
+from oddswap.equipment.base.item import KitItem
 from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.rules import rules
@@ -69,5 +70,9 @@ def has_supports(place: Place, kind: Movement, variant: Variant) -> bool:
     needed, built = kind.needs(variant.values), {k.built_for for k in place.kit}
     if kind.machine_only:
         return kind.id in built
-    there = {k.station_use for k in place.kit} | ({"bench"} if any(k.notches for k in place.kit) else set())
-    return kind.id in built or all(there & set(group) for group in needed)
+    return kind.id in built or all(any(is_station(k, group) for k in place.kit) for group in needed)
+
+
+def is_station(item: KitItem, uses: Collection[str]) -> bool:
+    """Whether an item is what one of these uses of stations asks for; any bench is a ``bench``."""
+    return item.station_use in uses or ("bench" in uses and bool(item.notches))

@@ -157,12 +157,12 @@ export class Fill {
   }
 
   /** First looks at a client's empty cells, two places at a time; given up where somebody stops them or asks for others. */
-  async look(client: Client) {
+  async look(client: Client, places = client.places) {
     this.looked?.abort();
     const own = (this.looked = new AbortController());
     this.looking = true;
     this.told = '';
-    const waiting = [...client.places];
+    const waiting = [...places];
     const lane = async () => {
       for (let place = waiting.shift(); place && !own.signal.aborted; place = waiting.shift())
         await this.takeLooks(client, place.id, false, own.signal);
@@ -174,18 +174,13 @@ export class Fill {
   /** What was looked at before, told at once; and where a place changed since, its other cells looked at anew. */
   async recall(client: Client) {
     for (const place of client.places) await this.takeLooks(client, place.id, true);
-    const own = (this.looked ??= new AbortController());
-    for (const place of client.places) {
+    const changed = client.places.filter((place) => {
       const looks = this.empty(client)
         .filter((c) => c.place === place.id)
         .map((c) => this.looks[cellName(c.line, c.place)]);
-      if (
-        looks.some((look) => look && !look.settled) &&
-        looks.includes(undefined as never) &&
-        !own.signal.aborted
-      )
-        await this.takeLooks(client, place.id, false, own.signal);
-    }
+      return looks.some((look) => look && !look.settled) && looks.some((look) => look === undefined);
+    });
+    if (changed.length) await this.look(client, changed);
   }
 
   private async takeLooks(client: Client, place: number, known: boolean, signal?: AbortSignal) {
