@@ -14,7 +14,7 @@ from oddswap.equivalence.candidates import PLAIN, evaluate_set_up, with_kit_of
 from oddswap.equivalence.first_look import take_first_look
 from oddswap.equivalence.kit import affected_by_loss
 from oddswap.equivalence.lenses import lens_by_id
-from oddswap.equivalence.prescription import PrescribedLine, profile_prescription
+from oddswap.equivalence.prescription import profile_prescription
 from oddswap.equivalence.set_up import SetUp
 from oddswap.equivalence.variant_list import has_supports
 from oddswap.errors import DomainError
@@ -24,7 +24,7 @@ from oddswap.store.demo import document
 SAME = lens_by_id("same_profile")
 BODY = ClientDoc.model_validate_json(document("client-tobi")).body()
 LINES = [x.line() for s in ProgramDoc.model_validate_json(document("program-tobi-week")).sessions for x in s.lines][::6]
-HANGING = PrescribedLine("lats", SetUp("pull_up", [], stance="hanging"), 3, 5, 8, 2)
+HANGING = SetUp("pull_up", [], stance="hanging")
 
 
 def place(name):
@@ -34,7 +34,7 @@ def place(name):
 @pytest.mark.parametrize("name", ["spare-room", "tallow-garage", "quay-hotel"])
 def test_what_does_without_it_stands_and_matches_as_before(name):
     before, stood = place(name), 0
-    prescriptions = [profile_prescription(line, BODY) for line in [*LINES, HANGING]]
+    prescriptions = [profile_prescription(line, BODY) for line in LINES]
     looks = []
     for prescription in prescriptions:
         try:
@@ -66,6 +66,10 @@ def test_what_hangs_on_it_is_affected_too_and_any_other_change_is_no_loss():
     no_rope = replace(garage, kit=[k for k in garage.kit if k.id != "rope"])
     assert {"rope", "pulley"} <= affected_by_loss(garage, no_rope)
     assert affected_by_loss(garage, garage) == set()
+    # What is hung from or stepped on is part of what it is done with, though it loads nothing.
+    assert items_of(HANGING, garage) == {"chins"}
+    assert items_of(SetUp("step_up", [], {"box_cm": 40.0}), garage) & {"box", "bench"}
+    assert items_of(HANGING, room) == set()
     assert affected_by_loss(no_rope, garage) is None
     lower = replace(garage, room=replace(garage.room, ceiling=garage.room.ceiling - 0.1))
     assert affected_by_loss(garage, lower) is None
