@@ -31,6 +31,7 @@ from oddswap.equivalence.set_up import SetUp, check_set_up, pushes
 from oddswap.equivalence.variant_list import list_variant_keys
 from oddswap.errors import DomainError
 from oddswap.mechanics.body import Body
+from oddswap.mechanics.limits import Posture
 from oddswap.mechanics.quiet_limbs import sole_ahead
 from oddswap.store.demo import document
 
@@ -116,6 +117,36 @@ def test_a_straight_bar_does_not_pass_through_back_rest_and_trunk(recline):
     behind = [s for s in found if s.set_up.recline_deg == recline and any(x.grip == "bar" for x in s.set_up.sources)]
     assert found
     assert not behind
+
+
+@pytest.mark.parametrize(
+    ("stance", "ahead", "behind"),
+    [("standing", True, True), ("back_rested", True, False), ("chest_rested", False, True),
+     ("half_kneeling", False, False), ("holding_on", False, False)],
+)  # fmt: skip
+def test_pads_knees_and_a_hand_that_holds_on_keep_from_tipping(stance, ahead, behind):
+    posture = SetUp("lateral_raise", (DumbbellHold(5, "one"),), {}, stance).perform(MAN)
+    tips = [bool(Posture.of(posture).toppling(np.tile([x, 0.0, 0.0], (31, 1)), False) > 0) for x in (90.0, -90.0)]
+    assert tips == [ahead, behind]
+
+
+def test_a_hand_that_holds_on_leaves_the_other_to_work_alone():
+    with pytest.raises(DomainError, match="one hand holds on"):
+        SetUp("row", (cable(100, 120, 0, 20, "bar"),), {}, "holding_on").perform(MAN)
+    raised = line("side_delt", "lateral_raise", CablePull(COLUMN, 1, 25, -60, 6, "one"), {"start": 1.0}, stance="holding_on")
+    own = next(s for s in find_swaps(raised, GYM, SAME) if s.set_up.stance == "holding_on")
+    assert own.match > 95
+    assert not own.set_up.both_sides
+
+
+def test_on_one_knee_the_other_foot_stands_ahead_and_the_lift_is_its_own_best_answer():
+    rowed = line("lats", "row", cable(60, 120, 0, 20, "one"), {"width": 0.0}, stance="half_kneeling")
+    at = rowed.profile.motion.joints
+    assert at["left toe"][:, 0].min() > 0.4
+    assert at["right toe"][:, 0].max() < -0.4
+    assert abs(at["right knee"][:, 2].max()) < 0.08
+    first = find_swaps(rowed, GYM, SAME)[0]
+    assert (first.set_up.movement, first.set_up.stance) == ("row", "half_kneeling")
 
 
 def test_no_pull_lifts_a_client_off_the_floor():

@@ -16,7 +16,7 @@ from oddswap.equipment.cable import CableColumn, CablePull
 from oddswap.equipment.dumbbell import DumbbellHold, Weight
 from oddswap.equipment.lever import LeverHold, SwingLever
 from oddswap.equivalence.profile import profile, profile_motion
-from oddswap.equivalence.set_up import SetUp
+from oddswap.equivalence.set_up import UPRIGHT, SetUp
 from oddswap.errors import DomainError
 from oddswap.exercises import movement, movements
 from oddswap.mechanics.arm import Arm, cross, dot, path_from_coordinates
@@ -168,8 +168,7 @@ def test_segment_distance_is_the_least_over_both_segments(a0, a1, b0, b1):
 
 def stance_of(v) -> Stance:
     """The stance of a variant."""
-    upright = v.stance in ("standing", "kneeling", "hanging", "floor")
-    return Stance(v.stance, np.pi / 2 if upright else np.radians(v.recline_deg))
+    return Stance(v.stance, np.pi / 2 if v.stance in UPRIGHT else np.radians(v.recline_deg))
 
 
 @settings(max_examples=8)
@@ -177,7 +176,7 @@ def stance_of(v) -> Stance:
 @given(data=st.data())
 def test_every_movement_is_smooth_and_within_reach(name, data):
     kind = movements()[name]
-    v = data.draw(st.sampled_from(list(kind.variants([0, 30, 45, 60, 90], [45]))))
+    v = data.draw(st.sampled_from(kind.every_way([0, 30, 45, 60, 90], [45])))
     body = Body(data.draw(st.floats(1.5, 2.0)), data.draw(st.floats(50, 120)))
     # Raises where a pose lies outside the joint ranges or finds no balance.
     motion = perform(body, Performance(kind, dict(v.values), stance_of(v), v.pad), 60)

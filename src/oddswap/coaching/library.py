@@ -34,6 +34,7 @@ from oddswap.exercises.curl import NEUTRAL
 from oddswap.mechanics.body import GRAVITY, Body
 from oddswap.mechanics.movement import NOTCHES, ON_FEET, PADS, Movement, Variant
 from oddswap.mechanics.muscles import muscle_table
+from oddswap.mechanics.stance import ONE_HANDED
 from oddswap.quantities import MassUnit, kg, pounds, units_shown
 
 EFFORT = 0.6
@@ -94,16 +95,22 @@ KITS = {
 
 
 def variants_of(kind: Movement) -> list[Variant]:
-    """The movement's ways with all supports at hand, defaults filled in; the first that leaves all as it is comes first."""
-    found = [replace(v, values=kind.complete(v.values)) for v in kind.variants(NOTCHES, PADS)]
-    usual = next((v for v in found if v.values == kind.complete({})), found[0])
-    return [usual, *(v for i, v in enumerate(found) if v != usual and v not in found[:i])]
+    """The movement's ways with all supports at hand, defaults filled in; the first that leaves all as it is comes first, and of
+    those in a stance that is chosen by hand alone there is the most usual."""
+    plain, listed = kind.complete({}), {v.stance for v in kind.variants(NOTCHES, PADS)}
+    every = [replace(v, values=kind.complete(v.values)) for v in kind.every_way(NOTCHES, PADS)]
+    found, by_hand = ([v for v in every if (v.stance in listed) == there] for there in (True, False))
+    usual = next((v for v in found if v.values == plain), found[0])
+    nearest = {v.stance: v for v in sorted(by_hand, key=lambda v: -sum(abs(v.values[k] - plain[k]) for k in plain))}
+    return [usual, *(v for i, v in enumerate(found) if v != usual and v not in found[:i]), *nearest.values()]
 
 
 def kits_of(kind: Movement, variant: Variant) -> list[Kit]:
     """Generic kit that can load a variant, the most usual first; last a band where a cable can, and a machine where it is done
     without one as well."""
     found, made = _kits_of(kind, variant), KITS["machine"]
+    if variant.stance in ONE_HANDED:
+        return [k for k in (*found, KITS["band"]) if k.id in ("dumbbells", "cable", "band")]
     contact = kind.support(variant.values).contact
     if KITS["bar"] in found and (contact != "hand" or kind.led == "press"):
         found = [*found, KITS["rails"]]
@@ -192,7 +199,8 @@ def example(
     unit = units_shown().mass
     makers = _makers(kind, variant, unit)
     if kit == "cable":
-        placed, part = on_cable(body, kind, variant, set_up, attachment or usual_attachment(kind.id), target)
+        hung = "handle" if variant.stance in ONE_HANDED else usual_attachment(kind.id)
+        placed, part = on_cable(body, kind, variant, set_up, attachment or hung, target)
         makers["cable"] = lambda kg: replace(placed, stack_kg=kg)
         amount = amount * part if amount else amount
     if kit == "landmine":
@@ -231,7 +239,7 @@ def _makers(kind: Movement, variant: Variant, unit: MassUnit) -> dict[str, Calla
     """By kit that is placed nowhere, what makes a source of an amount, kg."""
     support = kind.support(variant.values)
     hips, carried = support.contact == "hips", support.contact in ("back", "hips")
-    hands: Literal["one", "both"] = "one" if support.one_side else "both"
+    hands: Literal["one", "both"] = "one" if support.one_side or variant.stance in ONE_HANDED else "both"
     return {
         "dumbbells": lambda kg: DumbbellHold(kg, "one", held=ON_HIPS) if hips else DumbbellHold(kg, hands),
         "bar": lambda kg: BarbellHold(BARS[unit], kg, carried=carried),

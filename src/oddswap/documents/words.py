@@ -30,6 +30,10 @@ def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:
         if variant.recline_deg > 5
         else "chest on the flat bench",
         "kneeling": "kneeling, hips tall",
+        "half_kneeling": "on the working side's knee, the other foot ahead, free hand on that knee",
+        "holding_on": "standing, the free hand holds on to a column or rack beside",
+        "back_rested": "standing, back against a wall or an upright pad",
+        "chest_rested": "standing, chest against an upright pad",
         "sitting": "sitting on the floor, knees a little bent, feet braced",
         "hip_pad": f"hips on the pad at {variant.recline_deg:.0f}°, ankles held",
         "lying": "lying on the back on the floor",

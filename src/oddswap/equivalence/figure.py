@@ -14,11 +14,13 @@ from oddswap.mechanics.body import GRAVITY
 from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import Contact
 from oddswap.mechanics.skeleton import MIRROR, bench_edge
-from oddswap.mechanics.stance import UPRIGHT
+from oddswap.mechanics.stance import ONE_HANDED, UPRIGHT
 from oddswap.mechanics.supports import reactions
 from oddswap.mechanics.types import Floats
 
 FORWARD = np.array([1.0, 0.0, 0.0])
+POST, POST_RADIUS = 2.0, 0.03
+"""Height of what a hand holds on to, and half its thickness, m."""
 ON_FLOOR = 0.1
 """Height up to which the back lies on the floor and on no bench, m."""
 
@@ -150,6 +152,12 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
     if stance.kind == "chest_supported":
         front = hips + (body.own("trunk_radius") + 0.03) * ahead
         out.append(Slab("rest", front - 0.35 * spine * (stance.recline < 0.2), front + 0.62 * spine, 0.14, 0.06))
+    if stance.rested:
+        at = hips - stance.rested * (body.own("trunk_radius") + 0.03) * ahead
+        out.append(Slab("rest", at - 0.10 * spine, at + 0.68 * spine, 0.14, 0.06))
+    if stance.kind in ONE_HANDED:
+        foot = joints["left grip"][0] * np.array([1.0, 1.0, 0.0]) + np.array([0.0, 0.0, POST_RADIUS])
+        out.append(Slab("bar", foot, foot + np.array([0.0, 0.0, POST]), POST_RADIUS, 2 * POST_RADIUS))
     if support.base == "back and feet":
         edge = bench_edge(motion.body, motion.skeleton)[0]
         if edge[2] > ON_FLOOR:

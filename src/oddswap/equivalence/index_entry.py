@@ -314,7 +314,9 @@ def _use_rows(use: KitUse, batch: VariantBatch, amounts: Floats, source: int, fa
     code = pair * LEVELS ** len(PICKED) + levels @ (LEVELS ** np.arange(len(PICKED)))
     # Only a line of pull topples: a machine's own seat, pads and frame hold whoever is on it.
     pulled = 0.0 if use.batch.law.far_end is None else 1.0
-    topples = pulled * batch.postures.select(batch.variant[pair], "height", "feet_alone").toppling(force, use.both_sides)
+    topples = pulled * batch.postures.select(batch.variant[pair], "height", "feet_alone", "rested").toppling(
+        force, use.both_sides
+    )
     # What tips least for what it does stands for its kind; a few more have a chance where it breaks a limit.
     order = np.lexsort(((topples + STEADY) / greatest(unit), code))
     first = np.flatnonzero(np.diff(code[order], prepend=-1))

@@ -275,9 +275,10 @@ def off_place(motion: Motion, loads: Sequence[Push]) -> dict[str, Any]:
     up = np.maximum(force[..., 2], 0.0)
     out = {"lift": (up / (rule["lifted"] * weight)).max(axis=-1)}
     kind = motion.stance.kind
-    if kind in ("standing", "kneeling", "sitting"):
-        # Feet braced against the column, or in the band itself, hold what pulls forward.
-        along = np.minimum(force[..., 0], 0.0) if kind == "sitting" else force[..., 0]
+    if kind in ("standing", "kneeling", "half_kneeling", "sitting") or motion.stance.rested:
+        # Feet braced against the column, or in the band itself, hold what pulls forward; a pad what pushes into it.
+        held = -1.0 if kind == "sitting" else motion.stance.rested
+        along = np.maximum(force[..., 0] * held, 0.0) if held else force[..., 0]
         level = np.hypot(along, force[..., 1])
         out["slide"] = (level / (rule["friction"] * np.maximum(weight - force[..., 2], 0.05 * weight))).max(axis=-1)
     if kind in ("bench", "chest_supported") and motion.stance.recline < np.radians(rule["steep_deg"]):

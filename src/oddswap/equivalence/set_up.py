@@ -25,7 +25,7 @@ from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import BodySupport, Contact, Sides, Variant
 from oddswap.mechanics.performing import POSES, Performance, perform
 from oddswap.mechanics.push import Push
-from oddswap.mechanics.stance import Stance, StanceKind
+from oddswap.mechanics.stance import ONE_HANDED, Stance, StanceKind
 from oddswap.mechanics.tempo import along_path
 from oddswap.mechanics.types import Floats
 from oddswap.quantities import cm
@@ -33,7 +33,10 @@ from oddswap.quantities import cm
 ARM_CONTACTS, LEG_CONTACTS = {"hand", "forearm", "upper_arm"}, {"thigh", "shank", "foot"}
 AVERAGE = Body(1.75, 75.0)
 """Whose arms show where a movement's path begins and leads."""
-UPRIGHT = ("standing", "kneeling", "sitting", "hanging", "floor", "lying")
+UPRIGHT = (
+    "standing", "kneeling", "half_kneeling", "sitting", "hanging", "floor", "lying",
+    "holding_on", "back_rested", "chest_rested",
+)  # fmt: skip
 """Stances in which the trunk is upright unless the movement leans it."""
 
 
@@ -123,6 +126,10 @@ class SetUp:
         variant, kind = self.variant(), movement(self.movement)
         if self.stance not in kind.stances:
             raise DomainError("stance", self.stance, f"{kind.name} is done {' or '.join(kind.stances)}", "Pick one of these")
+        if self.stance in ONE_HANDED and self.sides.arms and self.sources:
+            raise DomainError(
+                "stance", self.stance, "one hand holds on, so that the other works alone", "Load one side, or let go"
+            )
         loads = (lambda m: balance_pushes(self, m)) if kind.support(variant.values).balance is not None else None
         return Performance(kind, dict(variant.values), self.stands(), self.pad, self.sides, loads, lead or self.lead)
 

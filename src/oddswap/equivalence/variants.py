@@ -38,7 +38,7 @@ from oddswap.mechanics.muscles import REGIONS, muscle_table
 from oddswap.mechanics.performing import POSES as EXACT_POSES
 from oddswap.mechanics.performing import Performance, concatenate, perform_many, with_muscles
 from oddswap.mechanics.push import Push
-from oddswap.mechanics.stance import Stance
+from oddswap.mechanics.stance import ONE_HANDED, Stance
 from oddswap.mechanics.supports import ON_FLOOR_CM
 from oddswap.mechanics.types import Floats
 
@@ -117,7 +117,7 @@ class VariantMechanics:
     @property
     def both(self) -> bool:
         """Whether both sides may work at once."""
-        return not self.motion.support.one_side
+        return not self.motion.support.one_side and self.motion.stance.kind not in ONE_HANDED
 
     @property
     def single(self) -> bool:

@@ -169,6 +169,25 @@ def say(*words: str) -> Callable[[Variant], list[str]]:
     return lambda variant: list(words)
 
 
+CARRIED = {
+    "kneeling": "kneeling",
+    "half_kneeling": "half-kneeling",
+    "sitting": "sitting on the floor",
+    "holding_on": "holding on",
+    "back_rested": "back against the pad",
+    "chest_rested": "chest against the pad",
+}
+"""How somebody upright is carried where not on both feet alone."""
+
+
+def stood(name: str, stance: str) -> str:
+    """What is done upright on one's own legs, with how: standing press; half-kneeling press; standing press, holding on."""
+    how = CARRIED.get(stance, "")
+    if "kneeling" in stance:
+        return f"{how.capitalize()} {name}"
+    return f"Standing {name}, {how}" if how else f"Standing {name}"
+
+
 def titled(name: str, **words: Mapping[float, str]) -> Callable[[Variant], str]:
     """A title that tells the variants of a movement apart.
 
@@ -188,8 +207,7 @@ def titled(name: str, **words: Mapping[float, str]) -> Callable[[Variant], str]:
             "bench": rest,
             "bent_over": "bent over",
             "chest_supported": f"chest-supported at {v.recline_deg:.0f}°" if v.recline_deg > 5 else "chest-supported",
-            "kneeling": "kneeling",
-            "sitting": "sitting on the floor",
+            **CARRIED,
         }
         if v.stance in carried and not any(carried[v.stance] in part.lower() for part in parts):
             parts.append(carried[v.stance])

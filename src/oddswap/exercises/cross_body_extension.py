@@ -32,5 +32,5 @@ MOVEMENT = Movement(
     cues=say("Upper arm in line with the cable and still"),
     cautions=say(),
     family="arms",
-    stances=("standing", "bench", "kneeling"),
+    stances=("standing", "bench", "kneeling", "half_kneeling", "holding_on", "back_rested"),
 )

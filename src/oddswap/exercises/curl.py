@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 
 import numpy as np
 
+from oddswap.exercises.authoring import stood
 from oddswap.mechanics.arm import ArmPath
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
@@ -71,9 +72,9 @@ def title(v: Variant) -> str:
     if v.stance in FACING_DOWN:
         return f"{FACING_DOWN[v.stance]} {grip}"
     if v.values["out_deg"] > 45:
-        return f"Standing {grip}, arm out to the side"
+        return stood(f"{grip}, arm out to the side", v.stance)
     where = ", arm back" if v.values["arm_angle_deg"] < -5 else ", elbow forward" if v.values["arm_angle_deg"] > 5 else ""
-    return f"Standing {grip}{where}"
+    return stood(f"{grip}{where}", v.stance)
 
 
 def cues(v: Variant) -> list[str]:
@@ -128,5 +129,15 @@ MOVEMENT = Movement(
     title=title,
     cues=cues,
     cautions=cautions,
-    stances=("standing", "bench", "kneeling", "bent_over", "chest_supported"),
+    stances=(
+        "standing",
+        "bench",
+        "kneeling",
+        "bent_over",
+        "chest_supported",
+        "half_kneeling",
+        "holding_on",
+        "back_rested",
+        "chest_rested",
+    ),
 )

@@ -42,6 +42,6 @@ MOVEMENT = Movement(
     ),
     cautions=say(),
     family="shoulders",
-    stances=("standing",),
+    stances=("standing", "half_kneeling", "chest_rested"),
     led="pull",
 )

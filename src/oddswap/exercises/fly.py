@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 
 import numpy as np
 
+from oddswap.exercises.authoring import stood
 from oddswap.mechanics.arm import ArmPath, antecubital_at, slerp
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
@@ -55,9 +56,8 @@ def title(v: Variant) -> str:
         )
         return name + crossing
     rise = v.values["rise_deg"]
-    return (
-        "Standing fly, low to high" if rise > 10 else "Standing fly, high to low" if rise < -10 else "Standing fly"
-    ) + crossing
+    way = ", low to high" if rise > 10 else ", high to low" if rise < -10 else ""
+    return stood(f"fly{way}{crossing}", v.stance)
 
 
 def cues(v: Variant) -> list[str]:
@@ -92,6 +92,6 @@ MOVEMENT = Movement(
     title=title,
     cues=cues,
     cautions=cautions,
-    stances=("standing", "bench", "kneeling"),
+    stances=("standing", "bench", "kneeling", "half_kneeling", "holding_on", "back_rested"),
     family="chest",
 )

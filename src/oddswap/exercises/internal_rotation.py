@@ -34,5 +34,5 @@ MOVEMENT = Movement(
     cues=say("Elbow at a right angle and still", "Light and slow"),
     cautions=say("Stay off the locked end of rotation with the arm raised."),
     family="shoulders",
-    stances=("standing", "bench", "chest_supported"),
+    stances=("standing", "bench", "chest_supported", "half_kneeling"),
 )

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 
 import numpy as np
 
-from oddswap.exercises.authoring import ramp
+from oddswap.exercises.authoring import CARRIED, ramp
 from oddswap.mechanics.arm import ArmPath, antecubital_at, slerp, unit
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
@@ -60,7 +60,8 @@ def title(v: Variant) -> str:
     name = "Front raise" if plane > 60 else "Lateral raise" if plane < 15 else f"Raise {plane:.0f}° ahead of the side"
     seated = ", seated" if v.stance == "bench" else ""
     start = "" if v.values["start"] == BESIDE else f", {STARTS[v.values['start']]}"
-    return f"{name}{seated}{start}"
+    carried = f", {CARRIED[v.stance]}" if v.stance in CARRIED else ""
+    return f"{name}{seated}{start}{carried}"
 
 
 def cues(v: Variant) -> list[str]:
@@ -97,6 +98,6 @@ MOVEMENT = Movement(
     title=title,
     cues=cues,
     cautions=cautions,
-    stances=("standing", "bench", "bent_over", "kneeling"),
+    stances=("standing", "bench", "bent_over", "kneeling", "half_kneeling", "holding_on", "back_rested", "chest_rested"),
     family="shoulders",
 )

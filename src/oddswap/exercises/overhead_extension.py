@@ -32,5 +32,5 @@ MOVEMENT = Movement(
     cues=say("Upper arms beside the head and still", "Ribs down"),
     cautions=say("Test an overhead weight first and keep a way out.", "Deep elbow bends only after build-up: elbow tendons."),
     family="arms",
-    stances=("standing", "bench", "kneeling"),
+    stances=("standing", "bench", "kneeling", "half_kneeling", "holding_on", "back_rested"),
 )

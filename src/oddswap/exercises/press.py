@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 
 import numpy as np
 
-from oddswap.exercises.authoring import GRIP, press_arm
+from oddswap.exercises.authoring import GRIP, press_arm, stood
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.movement import Movement, Parameter, Path, Values, Variant
 from oddswap.mechanics.types import Floats
@@ -48,7 +48,7 @@ def title(v: Variant) -> str:
             if v.recline_deg <= 5
             else f"Seated {kind.lower()}"
         )
-    return f"Standing {kind.lower()}"
+    return stood(kind.lower(), v.stance)
 
 
 def cues(v: Variant) -> list[str]:
@@ -93,6 +93,6 @@ MOVEMENT = Movement(
     cues=cues,
     cautions=cautions,
     family="chest",
-    stances=("bench", "standing", "kneeling"),
+    stances=("bench", "standing", "kneeling", "half_kneeling", "holding_on", "back_rested"),
     led="press",
 )

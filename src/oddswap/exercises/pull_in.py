@@ -33,6 +33,6 @@ MOVEMENT = Movement(
     cues=say("Elbow to the hip, trunk upright"),
     cautions=say(),
     family="back",
-    stances=("standing", "kneeling", "bench"),
+    stances=("standing", "kneeling", "bench", "half_kneeling", "holding_on"),
     led="pull",
 )

@@ -50,6 +50,6 @@ MOVEMENT = Movement(
     cues=say("Forearm and cable stay one straight line", "Reach up at the top, elbows down to the sides"),
     cautions=say("Hook grips annoy some elbows: hold lightly, or use straps."),
     family="back",
-    stances=("bench", "kneeling", "standing", "sitting"),
+    stances=("bench", "kneeling", "standing", "sitting", "half_kneeling"),
     led="pull",
 )

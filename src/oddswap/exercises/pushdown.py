@@ -36,5 +36,5 @@ MOVEMENT = Movement(
     cues=say("Elbow stays beside the ribs", "Push until the elbow is straight, wrist in line with the forearm"),
     cautions=say(),
     family="arms",
-    stances=("standing", "kneeling"),
+    stances=("standing", "kneeling", "holding_on", "back_rested"),
 )

@@ -38,6 +38,6 @@ MOVEMENT = Movement(
     cues=say("Fly out, not back: blades quiet", "Soft elbow, the same all the way"),
     cautions=say(),
     family="shoulders",
-    stances=("bent_over", "chest_supported", "standing", "bench"),
+    stances=("bent_over", "chest_supported", "standing", "bench", "half_kneeling", "holding_on", "chest_rested"),
     led="hang",
 )

@@ -66,6 +66,16 @@ MOVEMENT = Movement(
     cues=say("Blades move: reach, then draw them together", "Tripod of two feet and a hand, or chest on a pad"),
     cautions=say("Brace; no swing from the lower back."),
     family="back",
-    stances=("bench", "bent_over", "chest_supported", "standing", "kneeling", "sitting"),
+    stances=(
+        "bench",
+        "bent_over",
+        "chest_supported",
+        "standing",
+        "kneeling",
+        "sitting",
+        "half_kneeling",
+        "holding_on",
+        "chest_rested",
+    ),
     led="pull",
 )

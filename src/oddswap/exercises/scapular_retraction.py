@@ -37,5 +37,5 @@ MOVEMENT = Movement(
     cues=say("Only the blades move"),
     cautions=say(),
     family="back",
-    stances=("bench", "chest_supported", "bent_over", "standing"),
+    stances=("bench", "chest_supported", "bent_over", "standing", "half_kneeling", "chest_rested"),
 )

@@ -37,5 +37,5 @@ MOVEMENT = Movement(
     cues=say("Hips back, long spine", "Hands to the thighs, blades down"),
     cautions=say(),
     family="back",
-    stances=("standing", "kneeling"),
+    stances=("standing", "kneeling", "holding_on"),
 )

@@ -39,6 +39,6 @@ MOVEMENT = Movement(
     cues=say("Elbows lead, stop at shoulder level"),
     cautions=say("Ends at shoulder level: higher pinches some shoulders."),
     family="shoulders",
-    stances=("standing",),
+    stances=("standing", "half_kneeling", "holding_on"),
     led="pull",
 )

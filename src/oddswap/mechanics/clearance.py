@@ -8,6 +8,7 @@ from oddswap.mechanics.arm import dot
 from oddswap.mechanics.body import tables
 from oddswap.mechanics.limits import Limit, Posture, cushions_of, segment_distance
 from oddswap.mechanics.motion import Motion
+from oddswap.mechanics.skeleton import MIRROR
 from oddswap.mechanics.types import Floats
 from oddswap.quantities import cm
 
@@ -63,6 +64,17 @@ def arm_limits(motion: Motion, held: bool = False, pair: bool = False) -> list[L
         room = -(arm.grip[:, 1] + half).max() + rule["hand_at_trunk"]
         words, way = "dumbbells in both hands cannot pass each other", "Close less far, or work one arm at a time"
         out.append(Limit("hands", np.asarray(room), words, way))
+        if motion.stance.kind == "half_kneeling" and "arm" in motion.coords:
+            # The left hand's dumbbell against the thigh that stands out before it, as the right side has them mirrored.
+            half_long = (rule["dumbbell_half"] - rule["dumbbell_radius"]) * arm.thumb
+            thigh = [motion.joints[f"left {end}"] * MIRROR for end in ("hip", "knee")]
+            gap = (
+                segment_distance(arm.grip - half_long, arm.grip + half_long, *thigh)
+                - body.own("thigh_radius")
+                - rule["dumbbell_radius"]
+            )
+            words, way = "a dumbbell must clear the thigh ahead", "Work the side of the knee on the floor alone"
+            out.append(Limit("hands", np.asarray(gap.min() + rule["hand_at_thigh"]), words, way))
     if "arm" not in motion.coords:
         return out
     posture = Posture.of(motion, "hand", apart=1, whole=False)

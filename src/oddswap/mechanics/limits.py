@@ -77,6 +77,7 @@ class Posture:
         on_bench: Whether a bench carries the body, (...).
         recline: Angle of its back rest to the floor, radians, (...).
         feet_alone: Whether the feet alone hold against tipping, (...).
+        rested: Where a pad holds against it, see ``Stance.rested``, (...).
         hold: Greatest toppling moment held, N·m, (...).
         cushions: A back or chest rest and a seat: the middle of one end, m, direction to the other, normal, unit, and length,
             m, (..., cushion, 4, xyz); zero where there is none.
@@ -91,6 +92,7 @@ class Posture:
     on_bench: Bools
     recline: Floats
     feet_alone: Bools
+    rested: Floats
     hold: Floats
     cushions: Floats
     near: Floats
@@ -145,7 +147,7 @@ class Posture:
         stance = motion.stance
         return Posture(
             lower, upper, radius, point[::apart], point[:, 2], np.array(stance.kind == "bench"), np.array(stance.recline),
-            np.array(stands(motion)), np.array(base_hold(body)), cushions, near,
+            np.array(stands(motion)), np.array(stance.rested), np.array(base_hold(body)), cushions, near,
         )  # fmt: skip
 
     @staticmethod
@@ -158,7 +160,7 @@ class Posture:
         """All fields in their order."""
         return (
             self.lower, self.upper, self.radius, self.point, self.height, self.on_bench, self.recline, self.feet_alone,
-            self.hold, self.cushions, self.near,
+            self.rested, self.hold, self.cushions, self.near,
         )  # fmt: skip
 
     def select(self, rows: Ints, *names: str) -> Posture:
@@ -259,7 +261,9 @@ class Posture:
             force: On the contact, N, (..., all poses, xyz).
             both_sides: Whether the left side is pulled alike; sideways pulls then cancel.
         """
-        level = 2 * np.abs(force[..., 0]) if both_sides else np.hypot(force[..., 0], force[..., 1])
+        rested = self.rested[..., None]
+        along = np.where(rested == 0, np.abs(force[..., 0]), np.maximum(force[..., 0] * rested, 0.0))
+        level = 2 * along if both_sides else np.hypot(along, force[..., 1])
         return np.asarray(greatest(level * self.height) * self.feet_alone)
 
 
@@ -322,9 +326,9 @@ def line_limits(posture: Posture, far_end: Floats, both_sides: bool) -> list[Lim
 def cushions_of(motion: Motion) -> Floats:
     """A bench's back or chest rest and its seat, as in ``Posture.cushions``; who sits upright leans on no rest."""
     stance, bench, out = motion.stance, tables()["bench"], np.zeros((2, 4, 3))
-    if stance.kind in ("bench", "chest_supported") and not (stance.kind == "bench" and stance.recline >= UPRIGHT):
+    if stance.kind == "chest_supported" or stance.rested or (stance.kind == "bench" and stance.recline < UPRIGHT):
         ahead, spine = motion.skeleton.torso[0, :, 0], motion.skeleton.torso[0, :, 2]
-        side = -1.0 if stance.kind == "bench" else 1.0
+        side = 1.0 if stance.kind.startswith("chest") else -1.0
         off = motion.body.own("trunk_radius") + bench["half_thickness"]
         out[0] = motion.joints["hips"][0] + side * off * ahead, spine, ahead, (bench["rest"], 0, 0)
     if stance.kind == "bench":
@@ -355,7 +359,7 @@ def _near_column(joints: Mapping[str, Floats]) -> Floats:
 
 def stands(motion: Motion) -> bool:
     """Whether a pull could topple: the feet alone hold, and nothing is balanced over them pose by pose."""
-    return motion.stance.kind == "standing" and motion.support.base == "seat"
+    return (motion.stance.kind == "standing" or motion.stance.rested != 0) and motion.support.base == "seat"
 
 
 def lean_of(motion: Motion, pushes: Sequence[Push]) -> float:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Literal
 
@@ -99,7 +99,7 @@ class Variant:
 
     Args:
         values: Parameter values.
-        stance: ``standing`` or ``bench``.
+        stance: How the body is carried, see ``Stance``.
         recline_deg: Spine to floor; for a bench the notch it must have.
         pad: Whether the upper arm rests on an arm pad, which then carries the moment about the shoulder.
     """
@@ -188,6 +188,12 @@ NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)
 """Bench notches and arm pads, degrees, that a movement is asked for its variants with where no place is given."""
 
 
+ON_OWN_LEGS = ("standing", "kneeling", "sitting")
+"""Stances that others may take the place of, with the trunk as upright."""
+STOOD_OTHERWISE = ("half_kneeling", "holding_on", "back_rested", "chest_rested")
+"""Such others, which are chosen by hand and not sought."""
+
+
 @dataclass(frozen=True)
 class Movement:
     """A movement definition; see the modules of this package.
@@ -240,6 +246,13 @@ class Movement:
     def varied(self) -> frozenset[str]:
         """Names of the parameters that its variants set; the others, how deep, how far and how wide, are a line's own."""
         return frozenset(name for v in self.variants(NOTCHES, PADS) for name in v.values)
+
+    def every_way(self, notches: Iterable[float], pads: Iterable[float]) -> list[Variant]:
+        """Its variants, and those on one's own legs in every other stance too that it may be done in."""
+        listed = list(self.variants(notches, pads))
+        known, own = {v.stance for v in listed}, next((v.stance for v in listed if v.stance in ON_OWN_LEGS), "")
+        others = [s for s in self.stances if s not in known and s in (*ON_OWN_LEGS, *STOOD_OTHERWISE)]
+        return [*listed, *(replace(v, stance=s) for s in others for v in listed if v.stance == own)]
 
     @property
     def shares_dumbbell(self) -> bool:

@@ -27,7 +27,7 @@ def hip_place(body: Body, stance: Stance) -> Floats:
         # The legs lie along the pad, the ankles near the floor.
         legs = body.length("thigh") + body.length("shank")
         return np.array([0.0, 0.0, max(legs * np.sin(stance.recline), body.own("hip_pad_height")) + body.height("ankle")])
-    if stance.kind == "kneeling":
+    if stance.kind in ("kneeling", "half_kneeling"):
         return np.array([0.0, 0.0, body.length("thigh") + 0.03 * body.stature])
     if stance.kind == "bent_over":
         # The hips go back as the trunk comes forward, so that the feet stay under the whole.
@@ -38,6 +38,8 @@ def hip_place(body: Body, stance: Stance) -> Floats:
 
 KNEES_UP = 0.55
 """How far from the hips the ankles of somebody who lies with bent knees are, parts of the leg."""
+FOOT_AHEAD = 0.95
+"""How far ahead of the hips the ankle of somebody on one knee is, parts of the thigh: shin about plumb."""
 LEGS_OUT = 0.95
 """How far ahead of the hips the ankles of somebody who sits on the floor are, parts of the leg: knees a little bent."""
 
@@ -58,7 +60,7 @@ def quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats:
     hips = hip_place(body, stance)
     thigh, shank, ankle_height = body.length("thigh"), body.length("shank"), body.height("ankle")
     out = np.zeros((len(pitch), 5))
-    if stance.kind in ("standing", "bent_over"):
+    if stance.kind in ("standing", "bent_over", "holding_on", "back_rested", "chest_rested"):
         ankle = np.array([-0.25 * body.length("foot") * (stance.kind == "bent_over") - 0.02 * body.stature, 0.0, ankle_height])
         return _reached(thigh, shank, ankle - hips, pitch, out)
     if stance.kind == "bench":
@@ -70,7 +72,7 @@ def quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats:
         out = _reached(thigh, shank, np.array([ahead, 0.0, low]) - hips, pitch, out)
         out[:, 4] += np.pi / 2  # toes up, the soles plumb
         return out
-    if stance.kind == "kneeling":
+    if stance.kind in ("kneeling", "half_kneeling"):
         # The shank rises a little to the stretched foot.
         out[:, 3] = np.radians(98)
         out[:, 0] = pitch
@@ -82,6 +84,15 @@ def quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats:
             out[:, 0] = np.clip(pitch - np.arccos(np.clip(down, 0.0, 1.0)), np.radians(-20), np.radians(60))
         out[:, 4] = np.radians(20 if stance.recline > 0.1 else -30)
     return out
+
+
+def other_quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats | None:
+    """The same of the leg on the side that does not work, where it is carried otherwise; None where it is not."""
+    if stance.kind != "half_kneeling":
+        return None
+    thigh, shank = body.length("thigh"), body.length("shank")
+    foot = np.array([FOOT_AHEAD * thigh, 0.0, body.height("ankle")])
+    return _reached(thigh, shank, foot - hip_place(body, stance), pitch, np.zeros((len(pitch), 5)))
 
 
 def _reached(thigh: float, shank: float, to: Floats, pitch: Floats, out: Floats) -> Floats:
@@ -176,3 +187,10 @@ def resting_arm(count: int) -> ArmPath:
     shape = (count, 3)
     upper = np.broadcast_to(unit(np.array([-0.25, -0.42, -1.0])), shape)
     return ArmPath(upper, np.broadcast_to(np.array([0.9, 0.75, 0.0]), shape), np.full(count, np.radians(80)), np.zeros(count))
+
+
+def holding_arm(count: int) -> ArmPath:
+    """The idle arm: hand at an upright beside and a little ahead, as high as the chest."""
+    shape = (count, 3)
+    upper = np.broadcast_to(unit(np.array([0.30, -0.75, -0.65])), shape)
+    return ArmPath(upper, np.broadcast_to(np.array([0.9, 0.0, 0.75]), shape), np.full(count, np.radians(60)), np.zeros(count))

@@ -17,8 +17,8 @@ from oddswap.mechanics.arm import Arm, ArmPath, place_arm, unit
 from oddswap.mechanics.body import Body, tables
 from oddswap.mechanics.leg import Leg, about_y, place_leg
 from oddswap.mechanics.movement import BOTH_SIDES, Movement, Path, Sides, Values
-from oddswap.mechanics.quiet_limbs import before_legs, held_arm, hip_place, quiet_leg, resting_arm
-from oddswap.mechanics.stance import Stance
+from oddswap.mechanics.quiet_limbs import before_legs, held_arm, hip_place, holding_arm, other_quiet_leg, quiet_leg, resting_arm
+from oddswap.mechanics.stance import ONE_HANDED, Stance
 from oddswap.mechanics.types import Floats
 
 Limb = TypeVar("Limb", Arm, Leg)
@@ -141,7 +141,8 @@ def build(body: Body, built: Built) -> Skeleton:
     # A trunk that keeps still, and the legs under it, are placed once and shared by all poses.
     side = np.zeros(1) if path.side is None else path.side
     lean, lumbar, side = np.broadcast_arrays(np.atleast_1d(np.asarray(path.lean, float)), np.asarray(path.lumbar, float), side)
-    trunk_poses, pitch = len(lean), stance.pitch + lean
+    # A trunk against a pad stays as that stands.
+    trunk_poses, pitch = len(lean), stance.pitch + lean * (not stance.rested)
     torso, pelvis = about_y(pitch), about_y(pitch - lumbar)
     # The other as the left side has it, mirrored.
     torso, other_torso = (torso, torso) if path.side is None else (pelvis @ to_left(k) @ about_y(lumbar) for k in (side, -side))
@@ -174,11 +175,12 @@ def build(body: Body, built: Built) -> Skeleton:
     works, other_arm = (path.arm is not None, path.leg is not None), arm
     if (works[0] and not sides.arms) or path.side is not None:
         high = bend + other_torso @ np.array([0, -half, trunk - lumbosacral])
-        other_arm = place_arm(body, resting_arm(trunk_poses), high, other_torso)
+        idle = holding_arm if stance.kind in ONE_HANDED else resting_arm
+        other_arm = place_arm(body, idle(trunk_poses), high, other_torso)
     left_arm = arm_joints(other_arm) | {"shoulder": other_arm.shoulder}
-    left_place = leg
-    if path.other_leg is not None or (works[1] and not sides.legs):
-        other = path.other_leg if path.other_leg is not None else quiet_leg(body, stance, tilt)
+    left_place, stood = leg, None if works[1] else other_quiet_leg(body, stance, tilt)
+    if path.other_leg is not None or stood is not None or (works[1] and not sides.legs):
+        other = path.other_leg if path.other_leg is not None else quiet_leg(body, stance, tilt) if stood is None else stood
         left_place = place_leg(body, other, hip, pelvis)
     # The mirror plane of the body is y = 0: every pitch turns about y, and what bends to a side bends to the other in it.
     joints |= {f"right {name}": at for name, at in right.items()}

@@ -20,6 +20,7 @@ from oddswap.coaching.library import BAR, kits_of
 from oddswap.coaching.machines import machine_ways
 from oddswap.exercises import movement
 from oddswap.mechanics.movement import NOTCHES, PADS, Movement, Variant
+from oddswap.mechanics.stance import ONE_HANDED
 from oddswap.planning.schemes import by_percent, text_of, with_back_off, with_figure
 from oddswap.planning.vocabulary import PIECE, Lift, Phrase, Word, fold, phrase, vocabulary
 from oddswap.planning.written import Reading, Span, Written
@@ -252,7 +253,7 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
         return _distinct(made)
     stance, recline = _carried(kind, lift, said, values)
     notches = NOTCHES if recline is None or recline in NOTCHES else (*NOTCHES, recline)
-    ways = [replace(v, values=kind.complete(v.values)) for v in kind.variants(notches, PADS)]
+    ways = [replace(v, values=kind.complete(v.values)) for v in kind.every_way(notches, PADS)]
     fixed = {p.id: p for p in kind.parameters}
     found = []
     for i, way in enumerate(ways):
@@ -271,15 +272,16 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
     out = []
     for _, way in found:
         kits = [k.id for k in kits_of(kind, way)]
+        alone = one_side or way.stance in ONE_HANDED
         wanted = _kit_wanted(said, lift, kits)
         if wanted and wanted not in kits:
             continue
         target = lift.target if lift.target in kind.targets else kind.targets[0]
         kit = wanted or ("bar" if said.heavy and "bar" in kits else kits[0])
-        hung: Any = said.attachment or (lift.attachment if kit == "cable" and not one_side else "")
+        hung: Any = said.attachment or (lift.attachment if kit == "cable" and not alone else "")
         if hung == "bar" and said.grip == "neutral":
             hung = "rope"
-        out.append(Reading(kind.id, way, kit, target, one_side, hung))
+        out.append(Reading(kind.id, way, kit, target, alone, hung))
         if said.heavy is None and not wanted and kit == "dumbbells" and "bar" in kits:
             out.append(replace(out[-1], kit="bar"))
     return _distinct(_likeliest_first(kind, lift, said, out))
