@@ -572,3 +572,13 @@ def test_one_dumbbell_in_both_hands_is_held_where_hands_meet():
     assert at_chest == ["shared"]
     raises = find_swaps(line("side_delt", "lateral_raise", DumbbellHold(8.0)), pairs, SAME)
     assert all(x.use_label != "shared" for s in raises if s.set_up.movement == "lateral_raise" for x in s.set_up.sources)
+
+
+@pytest.mark.parametrize(("notches", "angle"), [([0, 30, 45, 60], 45.0), ([0, 60], 30.0), ([0, 20], None)])
+def test_a_preacher_curl_is_done_over_the_rest_of_a_bench_where_there_is_no_pad(notches, angle):
+    written = {"arm_angle_deg": 45.0, "forearm_deg": -80.0}
+    curl = line("biceps", "curl", DumbbellHold(14), written, pad=True)
+    kit = [Dumbbells("dumbbells", "dumbbells", [float(m) for m in range(4, 31)]), Bench("bench", "bench", notches)]
+    padded = [s for s in find_swaps(curl, Place("room", Room(4, 4, 2.6), kit), SAME) if s.set_up.pad]
+    assert [s.set_up.parameters["arm_angle_deg"] for s in padded[:1]] == ([] if angle is None else [angle])
+    assert all(s.match > 85 for s in padded)

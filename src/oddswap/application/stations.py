@@ -45,8 +45,12 @@ def bench_of(set_up: SetUp, room: Place) -> str:
 
 
 def pad_of(set_up: SetUp, room: Place) -> str:
-    """Id of the pad that carries the upper arm; empty for none, or for a machine's own."""
-    return next((k.id for k in room.kit if k.pad_angles), "") if set_up.pad and not is_on_machine(set_up) else ""
+    """Id of the pad, or of the bench, that carries the upper arm; empty for none, or for a machine's own."""
+    if not set_up.pad or is_on_machine(set_up):
+        return ""
+    angle = set_up.variant().values["arm_angle_deg"]
+    pads = [k.id for k in room.kit if angle in k.pad_angles] or [k.id for k in room.kit if k.pad_angles]
+    return next(iter(pads or [k.id for k in room.kit if 90.0 - angle in k.notches]), "")
 
 
 def stations_of(set_up: SetUp, room: Place) -> set[str]:

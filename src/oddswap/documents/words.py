@@ -23,7 +23,7 @@ def bench_words(recline_deg: float) -> str:
 def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:
     """Bench, pad or floor, in words."""
     if variant.pad:
-        return [RowDoc(what="Support", value="upper arm on the pad")]
+        return [RowDoc(what="Support", value="upper arm on the pad, or over the rest of an inclined bench from behind it")]
     words = {
         "bent_over": f"bent over, trunk {variant.recline_deg:.0f}° above level",
         "chest_supported": f"chest on the bench at {variant.recline_deg:.0f}°"

@@ -18,7 +18,10 @@ class Bench(KitItem):
     id: Name
     name: Name
     notches_deg: Annotated[list[Annotated[Real, Ge(0), Le(90)]], Len(1, 20)] = field(
-        metadata={"description": "Angles of the back rest to the floor, degrees; 0 lies flat, 90 is upright"}
+        metadata={
+            "description": "Angles of the back rest to the floor, degrees; 0 lies flat, 90 is upright. A ball to lean on is "
+            "one of 30 to 45"
+        }
     )
     seat_cm: Annotated[Real, Ge(20), Le(80)] = field(default=45.0, metadata={"description": "Height of the seat, cm"})
     moveable: bool = field(default=True, metadata={"description": "Whether it can be moved to a column or an anchor"})

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from oddswap.equivalence.prescription import Place, PrescribedLine
 from oddswap.equivalence.set_up import SetUp, follows_load
 from oddswap.equivalence.variant_key import VariantKey, spread_leads
 from oddswap.equivalence.variant_list import has_supports, list_variant_keys
 from oddswap.exercises import movement
+
+REST_OFF_DEG = 15.0
+"""How much steeper or flatter than a pad a bench's rest may be that is used as one, degrees (own estimate)."""
 
 
 def inherited_values(set_up: SetUp) -> dict[str, float]:
@@ -18,8 +23,18 @@ def inherited_values(set_up: SetUp) -> dict[str, float]:
     return {name: value for name, value in kind.complete(set_up.parameters).items() if name not in kind.varied}
 
 
-def own_variant_key(line: PrescribedLine, place: Place) -> VariantKey | None:
-    """What the prescription's own variant follows from, where the place's supports allow it."""
+def pad_angle(place: Place, wanted: float) -> float | None:
+    """How far forward of the trunk, degrees, the upper arm may lie where it is wanted on a pad: on an arm pad just so, else
+    over the nearest rest of an inclined bench; None where there is neither."""
+    pads = {a for k in place.kit for a in k.pad_angles}
+    if wanted in pads:
+        return wanted
+    over = [90.0 - n for k in place.kit for n in k.notches if abs(90.0 - n - wanted) <= REST_OFF_DEG]
+    return min(over, key=lambda angle: abs(angle - wanted), default=None)
+
+
+def own_set_up(line: PrescribedLine, place: Place) -> SetUp | None:
+    """The prescription as a place's supports allow it; None where they do not."""
     s = line.set_up
     if not has_supports(place, movement(s.movement), s.variant()):
         return None
@@ -27,19 +42,26 @@ def own_variant_key(line: PrescribedLine, place: Place) -> VariantKey | None:
     # On the end of any bench one sits upright.
     offered = notches | {90.0} if notches else notches
     # A machine's own seat serves the machine.
-    on_machine = bool(s.sources) and s.sources[0].item is not None and s.sources[0].item.built_for == s.movement
-    if s.stance == "bench" and not on_machine and s.recline_deg not in offered:
+    if s.sources and s.sources[0].item is not None and s.sources[0].item.built_for == s.movement:
+        return s
+    if (s.stance == "bench" and s.recline_deg not in offered) or (s.stance == "chest_supported" and not notches):
         return None
-    if s.stance == "chest_supported" and not notches and not on_machine:
-        return None
-    values = s.variant().values
-    if s.pad and values.get("arm_angle_deg") not in {a for k in place.kit for a in k.pad_angles}:
+    if not s.pad:
+        return s
+    pad = pad_angle(place, s.variant().values["arm_angle_deg"])
+    return None if pad is None else replace(s, parameters={**s.parameters, "arm_angle_deg": pad})
+
+
+def own_variant_key(line: PrescribedLine, place: Place) -> VariantKey | None:
+    """What the prescription's own variant follows from, where the place's supports allow it."""
+    s = own_set_up(line, place)
+    if s is None:
         return None
     held = 0.0
     if follows_load(s) and s.sources:
         hands = 2 if s.sources[0].shares_bar and s.support.contact == "hand" else 1
         held = round(s.sources[0].amount / hands)
-    return VariantKey.of(s.movement, s.variant(), place.seat_cm if notches else s.seat_cm, held)
+    return VariantKey.of(s.movement, s.variant(), place.seat_cm if place.rests.bench else s.seat_cm, held)
 
 
 def line_variant_keys(line: PrescribedLine, place: Place) -> list[VariantKey]:

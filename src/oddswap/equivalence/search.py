@@ -22,7 +22,7 @@ from oddswap.equivalence.filters import NO_FILTERS, SearchFilters
 from oddswap.equivalence.index import ReachTable, build_reach_table
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.local_search import FEW_STEPS, MOST_STEPS, LocalSearch
-from oddswap.equivalence.own_variant import inherited_values, line_variant_keys, own_variant_key
+from oddswap.equivalence.own_variant import inherited_values, line_variant_keys, own_set_up
 from oddswap.equivalence.picks import Pick, lies_apart
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.ranking import VARIED, Ranking, rank
@@ -309,32 +309,32 @@ class Search:
 
     def find_prescribed(self) -> list[Candidate]:
         """The prescription itself, where its kit is here too."""
-        line = self.prescription.line
-        if own_variant_key(line, self.place) is None or not line.set_up.sources:
+        own = own_set_up(self.prescription.line, self.place)
+        if own is None or not own.sources:
             return []
-        mechanics = mechanics_of(self.prescription.body, line.set_up)
-        if self.filters.rejects(mechanics) or (self.filters.one_side and line.set_up.both_sides):
+        mechanics = mechanics_of(self.prescription.body, own)
+        if self.filters.rejects(mechanics) or (self.filters.one_side and own.both_sides):
             return []
-        first, *rest = line.set_up.sources
+        first, *rest = own.sources
         if not any(k.searched and first.is_from(k) for k in self.place.kit):
             return []
         amounts = amounts_of(first, self.place)  # of every rack that has some
         if not all(any(s.is_from(k) for k in self.place.kit) for s in rest):
             return []
-        if not all(s.can_be_held(self.place.kit, line.set_up.support.contact) for s in line.set_up.sources):
+        if not all(s.can_be_held(self.place.kit, own.support.contact) for s in own.sources):
             return []
-        if follows_load(line.set_up):
-            carried = self.carry(line.set_up, amounts)
+        if follows_load(own):
+            carried = self.carry(own, amounts)
             return [] if carried is None else [carried]
         return self.local_search.evaluate_settings(mechanics, [first], amounts, rest)
 
     def find_on_other_items(self) -> list[Candidate]:
         """A prescription on the place's other items where the table lacks it: with a bar, rope or pivot that leads hands, with
         what bears part of the body, or with a load that the body leans under."""
-        set_up, body = self.prescription.line.set_up, self.prescription.body
-        leans = follows_load(set_up)
-        if len(set_up.sources) != 1 or own_variant_key(self.prescription.line, self.place) is None or self.filters.one_side:
+        set_up, body = own_set_up(self.prescription.line, self.place), self.prescription.body
+        if set_up is None or len(set_up.sources) != 1 or self.filters.one_side:
             return []
+        leans = follows_load(set_up)
         (first,) = set_up.sources
         own = mechanics_of(body, set_up)
         led = first.grip != "handle" or first.on_an_arc
