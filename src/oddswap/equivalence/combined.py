@@ -50,6 +50,8 @@ def pair_sources(
     Yields:
         First setting, second setting with its amount, and the first one's amounts, (amount,).
     """
+    if key.movement in rules("combined")["alone"]:
+        return
     table = ranking.table
     own = ((i, v.key) for i, v in enumerate(table.variants) if v.kind.id == key.movement)
     index = next((i for i, k in own if k == replace(key, lead=k.lead, eased=k.eased)), None)
