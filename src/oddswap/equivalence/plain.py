@@ -13,7 +13,7 @@ from typing import TypeVar
 from oddswap.equipment.base.positions import STEP_CM
 from oddswap.equipment.base.setting import AdjustableParameter, Setting
 from oddswap.equivalence.rules import rules
-from oddswap.equivalence.scoring import setup_cost
+from oddswap.equivalence.scoring import setup_cost, stability
 from oddswap.equivalence.set_up import SetUp
 from oddswap.exercises import movement
 from oddswap.mechanics.movement import Variant
@@ -111,6 +111,10 @@ def sort_of(source: Setting) -> str:
     return source.item.sort if source.item is not None else source.kind
 
 
+KINDS = 0.65, 0.85
+"""How much something is the prescribed kind of lift to be hardly of it, and to be of it: in between it is near it."""
+
+
 def quiet_key(set_up: SetUp, variant: Variant, kind: float, prescribed: SetUp, words: str) -> tuple[object, ...]:
     """Sorts set-ups by how little they differ from the prescribed one; little in it turns with a client's size.
 
@@ -137,8 +141,9 @@ def quiet_key(set_up: SetUp, variant: Variant, kind: float, prescribed: SetUp, w
         round(changed, 2),
         [(s.grip, s.between_hands) for s in set_up.sources] != [(s.grip, s.between_hands) for s in prescribed.sources],
         items != [s.item for s in prescribed.sources],
-        -round(kind, 1),
+        -sum(kind > least for least in KINDS),
         kind_of_movement.name,
-        round(fuss(set_up, prescribed)),
+        -round(stability(set_up), 1),
         words,
+        round(fuss(set_up, prescribed)),
     )
