@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -37,6 +37,20 @@ class Pick:
     ranking: Ranking
     row: int
     first: bool
+
+    def elsewhere(self, most: int) -> Pick | None:
+        """The same on the likeliest other item of its sort, from so many placements at ``most``; None where there is none."""
+        rows, match, sources = self.ranking.rows, self.ranking.match, self.ranking.table.sources
+        own = self.source.sort, self.source.use
+        alike = [n for n, s in enumerate(sources) if (s.sort, s.use) == own and s is not self.source and s.batch is not None]
+        variant, source = (column[: len(match)] for column in (rows.variant, rows.source))
+        same = np.flatnonzero((variant == variant[self.row]) & np.isin(source, alike) & (match > -UNSEEN))
+        if not len(same):
+            return None
+        best = int(same[match[same].argmax()])
+        there = same[source[same] == source[best]]
+        placements = rows.placement[there[np.argsort(-match[there], kind="stable")][:most]].tolist()
+        return replace(self, match=float(match[best]), source=sources[source[best]], placements=placements, row=best)
 
     @property
     def others(self) -> list[int]:

@@ -248,6 +248,15 @@ class Search:
         return list(picks.values())
 
     def evaluate_pick(self, mechanics: VariantMechanics, pick: Pick) -> list[Candidate]:
+        """A pick's rows of the table evaluated in full, or another item's of its sort where they fall far short of what the
+        table makes of them; the best first, none where it cannot be after all."""
+        found = self.evaluate_rows(mechanics, pick)
+        short = max((c.match for c in found), default=0.0) < pick.match - FALLS_SHORT
+        other = pick.elsewhere(FEW) if short and self.digs and pick.source.batch is not None else None
+        there = [] if other is None else self.evaluate_rows(mechanics, other)
+        return max(found, there, key=lambda some: max((c.match for c in some), default=0.0))
+
+    def evaluate_rows(self, mechanics: VariantMechanics, pick: Pick) -> list[Candidate]:
         """A pick's rows of the table evaluated in full, the best first; none where it cannot be after all."""
         source = pick.source
         if source.batch is None:

@@ -77,7 +77,7 @@ def change_position(forward_cm: float, right_cm: float, name: str, value: float)
 
 ELBOW_ROOM = 0.6
 """Floor a client needs beyond where they stand, m (own estimate)."""
-LIGHT_ENOUGH, HEAVY_ENOUGH, SAME_HEIGHT_CM = 2.0, 0.75, 10.0
+LIGHT_ENOUGH, HEAVY_ENOUGH, SAME_HEIGHT_CM = 2.0, 0.75, 5.0
 """An item covers another whose least it stays within twice of and whose most it reaches three quarters of, with pulleys within
 these centimetres (own estimates): what it lacks makes no difference that a map shows."""
 
