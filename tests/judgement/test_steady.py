@@ -13,7 +13,7 @@ import pytest
 from matrix import CLIENTS, lines, places
 
 from oddswap.application.stations import items_of
-from oddswap.equivalence.candidates import Swap, set_up_title
+from oddswap.equivalence.candidates import Swap, set_up_title, words_of
 from oddswap.equivalence.lenses import lens_by_id
 from oddswap.equivalence.prescription import Place, PrescriptionProfile, profile_prescription
 from oddswap.equivalence.search import find_swaps
@@ -28,11 +28,13 @@ HANDLES = {k.id for p in places().values() for k in p.kit if k.kind == "handle"}
 
 
 def swaps(prescription: PrescriptionProfile, place: Place) -> list[Swap]:
-    """What is offered; nothing where nothing can be."""
+    """What is offered, each told from all others; nothing where nothing can be."""
     try:
-        return find_swaps(prescription, place, lens_by_id("same_profile"))
+        found = find_swaps(prescription, place, lens_by_id("same_profile"))
     except DomainError:
         return []
+    assert len({words_of(s) for s in found}) == len(found), [words_of(s) for s in found]
+    return found
 
 
 def named(found: list[Swap]) -> list[str]:
