@@ -282,3 +282,8 @@ def test_a_circuit_in_one_line_becomes_the_lines_of_its_lifts(written, lines):
 def test_a_circuit_takes_the_next_free_letter():
     assert [line[:3] for line in spread_circuit("3 rounds: squat 10, push up 12", {"A", "C"})] == ["B1.", "B2."]
     assert spread_circuit("3 rounds: squat 10, push up 12", set("ABCDEFGH")) == ["squat 3x10", "push up 3x12"]
+
+
+def test_how_else_one_may_stand_is_no_reading_where_the_line_does_not_say_so():
+    assert {r.variant.stance for r in read_line("rope pushdown 3x12").readings} == {"standing"}
+    assert {r.variant.stance for r in read_line("kneeling rope pushdown 3x12").readings} == {"kneeling"}

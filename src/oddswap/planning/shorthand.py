@@ -253,7 +253,10 @@ def _readings(lift: Lift, said: _Said) -> list[Reading]:
         return _distinct(made)
     stance, recline = _carried(kind, lift, said, values)
     notches = NOTCHES if recline is None or recline in NOTCHES else (*NOTCHES, recline)
-    ways = [replace(v, values=kind.complete(v.values)) for v in kind.every_way(notches, PADS)]
+    listed = list(kind.variants(notches, PADS))
+    # How else one may stand is a reading only where the line says so.
+    listed = listed if not stance or any(v.stance == stance for v in listed) else kind.every_way(notches, PADS)
+    ways = [replace(v, values=kind.complete(v.values)) for v in listed]
     fixed = {p.id: p for p in kind.parameters}
     found = []
     for i, way in enumerate(ways):
