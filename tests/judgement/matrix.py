@@ -20,7 +20,7 @@ from oddswap.equipment.base.setting import Setting
 from oddswap.equipment.cable import CablePull
 from oddswap.equipment.dumbbell import DumbbellHold
 from oddswap.equipment.machine import Machine, MachineHold
-from oddswap.equivalence.candidates import Swap, set_up_title
+from oddswap.equivalence.candidates import Swap, set_up_title, words_of
 from oddswap.equivalence.lenses import lens_by_id
 from oddswap.equivalence.prescription import Place, PrescribedLine, PrescriptionProfile, profile_prescription
 from oddswap.equivalence.search import find_swaps
@@ -189,6 +189,7 @@ def judge(line: Line, client: str, place_name: str) -> Verdict | None:
         if not has(place, family["needs"]) or "repetitions" in error.limit:
             return None
         return Verdict(line.name, line.target, client, place_name, [f"first: nothing offered: {error.limit}", "none of three"])
+    assert len({words_of(s) for s in swaps}) == len(swaps), "a candidate is one thing that a client can tell from another"
     words, faults = [said(s) for s in swaps], []
     good = [bool(re.search(family["first"], w)) for w in words]
     if not good[0]:

@@ -29,7 +29,7 @@ MOVEMENT = Movement(
     path=path,
     variants=fixed_variants(Variant({"seated": 0.0}), Variant({"seated": 1.0}, "bench", 80.0)),
     title=titled("Hip adduction", seated={0.0: "standing", 0.5: "seated"}),
-    cues=say("Pelvis still"),
+    cues=lambda v: ["Pelvis still", *([] if v.values["seated"] > 0.5 else ["Hold on to the column or a rack"])],
     cautions=say(),
     family="legs",
     stances=("bench", "standing"),
