@@ -39,30 +39,25 @@ def item_of(source: Setting, room: Place) -> str:
 
 def bench_of(set_up: SetUp, room: Place) -> str:
     """Id of the bench that a set-up needs; empty for none, or for a machine's own seat."""
-    if set_up.stance not in ("bench", "chest_supported") or is_on_machine(set_up):
+    if set_up.stance not in ("bench", "chest_supported") or set_up.on_machine:
         return ""
     return next((k.id for k in room.kit if set_up.recline_deg in k.notches or (set_up.recline_deg >= 85 and k.notches)), "")
 
 
 def pad_of(set_up: SetUp, room: Place) -> str:
     """Id of the pad, or of the bench, that carries the upper arm; empty for none, or for a machine's own."""
-    if not set_up.pad or is_on_machine(set_up):
+    if not set_up.pad or set_up.on_machine:
         return ""
     angle = set_up.variant().values["arm_angle_deg"]
     pads = [k.id for k in room.kit if angle in k.pad_angles] or [k.id for k in room.kit if k.pad_angles]
-    return next(iter(pads or [k.id for k in room.kit if 90.0 - angle in k.notches]), "")
+    return next(iter(pads or [k.id for k in room.kit if angle in k.angles_over_rest]), "")
 
 
 def stations_of(set_up: SetUp, room: Place) -> set[str]:
     """Ids of what a set-up hangs from, steps on or leans against, the first of each sort that it needs."""
     kind = movement(set_up.movement)
-    needed = () if is_on_machine(set_up) else kind.needs(kind.complete(set_up.parameters))
+    needed = () if set_up.on_machine else kind.needs(kind.complete(set_up.parameters))
     return {k.id for k in (next((k for k in room.kit if is_station(k, group)), None) for group in needed) if k is not None}
-
-
-def is_on_machine(set_up: SetUp) -> bool:
-    """Whether it is done on a machine that is built for it, with a seat and pads of its own."""
-    return any(s.item is not None and s.item.built_for for s in set_up.sources)
 
 
 def settings_of(set_up: SetUp, room: Place) -> dict[tuple[str, str], str]:

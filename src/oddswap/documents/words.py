@@ -20,17 +20,18 @@ def bench_words(recline_deg: float) -> str:
     return "flat bench" if recline_deg <= 5 else "upright bench" if recline_deg >= 80 else f"{recline_deg:.0f}° incline bench"
 
 
-def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:
+def support_rows(variant: Variant, movement_: Movement, on_machine: bool = False) -> list[RowDoc]:
     """Bench, pad or floor, in words."""
     if variant.pad:
-        return [RowDoc(what="Support", value="upper arm on the pad, or over the rest of an inclined bench from behind it")]
+        else_where = "" if on_machine else ", or over the rest of an inclined bench from behind it"
+        return [RowDoc(what="Support", value=f"upper arm on the pad{else_where}")]
     words = {
         "bent_over": f"bent over, trunk {variant.recline_deg:.0f}° above level",
         "chest_supported": f"chest on the bench at {variant.recline_deg:.0f}°"
         if variant.recline_deg > 5
         else "chest on the flat bench",
         "kneeling": "kneeling, hips tall",
-        "half_kneeling": "on the working side's knee, the other foot ahead, free hand on that knee",
+        "half_kneeling": "one knee down, on the side that works; the other foot ahead",
         "holding_on": "standing, the free hand holds on to a column or rack beside",
         "back_rested": "standing, back against a wall or an upright pad",
         "chest_rested": "standing, chest against an upright pad",
@@ -57,7 +58,7 @@ def support_rows(variant: Variant, movement_: Movement) -> list[RowDoc]:
 def set_up_rows(set_up: SetUp, variant: Variant) -> list[RowDoc]:
     """All set-up words of a set-up."""
     rows = [RowDoc(what=r.what, value=_handle_words(set_up, r.value)) for s in set_up.sources for r in s.rows()]
-    return support_rows(variant, movement(set_up.movement)) + rows
+    return support_rows(variant, movement(set_up.movement), set_up.on_machine) + rows
 
 
 def _handle_words(set_up: SetUp, words: str) -> str:

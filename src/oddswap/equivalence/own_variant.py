@@ -29,7 +29,7 @@ def pad_angle(place: Place, wanted: float) -> float | None:
     pads = {a for k in place.kit for a in k.pad_angles}
     if wanted in pads:
         return wanted
-    over = [90.0 - n for k in place.kit for n in k.notches if abs(90.0 - n - wanted) <= REST_OFF_DEG]
+    over = [a for k in place.kit for a in k.angles_over_rest if abs(a - wanted) <= REST_OFF_DEG]
     return min(over, key=lambda angle: abs(angle - wanted), default=None)
 
 
@@ -42,7 +42,7 @@ def own_set_up(line: PrescribedLine, place: Place) -> SetUp | None:
     # On the end of any bench one sits upright.
     offered = notches | {90.0} if notches else notches
     # A machine's own seat serves the machine.
-    if s.sources and s.sources[0].item is not None and s.sources[0].item.built_for == s.movement:
+    if s.on_machine:
         return s
     if (s.stance == "bench" and s.recline_deg not in offered) or (s.stance == "chest_supported" and not notches):
         return None

@@ -22,6 +22,7 @@ from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.muscle_regions import AXES, JOINTS
 from oddswap.mechanics.muscles import Group, muscle_table
 from oddswap.mechanics.push import Push
+from oddswap.mechanics.stance import KNEELING
 from oddswap.mechanics.types import Floats
 
 ENDING = {region: joints for region, joints in JOINTS.items() if region != "scapula"}
@@ -275,7 +276,7 @@ def off_place(motion: Motion, loads: Sequence[Push]) -> dict[str, Any]:
     up = np.maximum(force[..., 2], 0.0)
     out = {"lift": (up / (rule["lifted"] * weight)).max(axis=-1)}
     kind = motion.stance.kind
-    if kind in ("standing", "kneeling", "half_kneeling", "sitting") or motion.stance.rested:
+    if kind in ("standing", *KNEELING, "sitting") or motion.stance.rested:
         # Feet braced against the column, or in the band itself, hold what pulls forward; a pad what pushes into it.
         held = -1.0 if kind == "sitting" else motion.stance.rested
         along = np.maximum(force[..., 0] * held, 0.0) if held else force[..., 0]

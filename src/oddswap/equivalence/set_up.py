@@ -25,7 +25,7 @@ from oddswap.mechanics.motion import Motion
 from oddswap.mechanics.movement import BodySupport, Contact, Sides, Variant
 from oddswap.mechanics.performing import POSES, Performance, perform
 from oddswap.mechanics.push import Push
-from oddswap.mechanics.stance import ONE_HANDED, Stance, StanceKind
+from oddswap.mechanics.stance import KNEELING, ONE_HANDED, STANDING, Stance, StanceKind
 from oddswap.mechanics.tempo import along_path
 from oddswap.mechanics.types import Floats
 from oddswap.quantities import cm
@@ -33,10 +33,7 @@ from oddswap.quantities import cm
 ARM_CONTACTS, LEG_CONTACTS = {"hand", "forearm", "upper_arm"}, {"thigh", "shank", "foot"}
 AVERAGE = Body(1.75, 75.0)
 """Whose arms show where a movement's path begins and leads."""
-UPRIGHT = (
-    "standing", "kneeling", "half_kneeling", "sitting", "hanging", "floor", "lying",
-    "holding_on", "back_rested", "chest_rested",
-)  # fmt: skip
+UPRIGHT = (*STANDING, *KNEELING, "sitting", "hanging", "floor", "lying")
 """Stances in which the trunk is upright unless the movement leans it."""
 
 
@@ -83,6 +80,11 @@ class SetUp:
     def both_sides(self) -> bool:
         """Whether both sides are loaded at once."""
         return all(s.both_sides for s in self.sources) and not self.support.one_side
+
+    @property
+    def on_machine(self) -> bool:
+        """Whether it is done on a machine that is built for it, with a seat and pads of its own."""
+        return any(s.item is not None and s.item.built_for == self.movement for s in self.sources)
 
     @property
     def sides(self) -> Sides:

@@ -11,6 +11,7 @@ from oddswap.errors import DomainError
 from oddswap.mechanics.arm import ArmPath
 from oddswap.mechanics.body import Body
 from oddswap.mechanics.leading import Led
+from oddswap.mechanics.stance import KNEELING, STANDING
 from oddswap.mechanics.types import Floats
 
 Values = Mapping[str, float]
@@ -190,7 +191,7 @@ NOTCHES, PADS = (0.0, 30.0, 45.0, 60.0, 85.0), (45.0,)
 
 ON_OWN_LEGS = ("standing", "kneeling", "sitting")
 """Stances that others may take the place of, with the trunk as upright."""
-STOOD_OTHERWISE = ("half_kneeling", "holding_on", "back_rested", "chest_rested")
+STOOD_OTHERWISE = (*KNEELING[1:], *STANDING[1:])
 """Such others, which are chosen by hand and not sought."""
 
 

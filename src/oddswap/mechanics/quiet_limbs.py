@@ -10,7 +10,7 @@ from oddswap.mechanics.arm import Arm, ArmPath, dot, norm, turn, unit
 from oddswap.mechanics.body import Body, tables
 from oddswap.mechanics.leg import HEEL, Leg
 from oddswap.mechanics.movement import Hold
-from oddswap.mechanics.stance import Stance
+from oddswap.mechanics.stance import KNEELING, STANDING, Stance
 from oddswap.mechanics.types import Floats
 
 
@@ -27,7 +27,7 @@ def hip_place(body: Body, stance: Stance) -> Floats:
         # The legs lie along the pad, the ankles near the floor.
         legs = body.length("thigh") + body.length("shank")
         return np.array([0.0, 0.0, max(legs * np.sin(stance.recline), body.own("hip_pad_height")) + body.height("ankle")])
-    if stance.kind in ("kneeling", "half_kneeling"):
+    if stance.kind in KNEELING:
         return np.array([0.0, 0.0, body.length("thigh") + 0.03 * body.stature])
     if stance.kind == "bent_over":
         # The hips go back as the trunk comes forward, so that the feet stay under the whole.
@@ -60,7 +60,7 @@ def quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats:
     hips = hip_place(body, stance)
     thigh, shank, ankle_height = body.length("thigh"), body.length("shank"), body.height("ankle")
     out = np.zeros((len(pitch), 5))
-    if stance.kind in ("standing", "bent_over", "holding_on", "back_rested", "chest_rested"):
+    if stance.kind in (*STANDING, "bent_over"):
         ankle = np.array([-0.25 * body.length("foot") * (stance.kind == "bent_over") - 0.02 * body.stature, 0.0, ankle_height])
         return _reached(thigh, shank, ankle - hips, pitch, out)
     if stance.kind == "bench":
@@ -72,7 +72,7 @@ def quiet_leg(body: Body, stance: Stance, pitch: Floats) -> Floats:
         out = _reached(thigh, shank, np.array([ahead, 0.0, low]) - hips, pitch, out)
         out[:, 4] += np.pi / 2  # toes up, the soles plumb
         return out
-    if stance.kind in ("kneeling", "half_kneeling"):
+    if stance.kind in KNEELING:
         # The shank rises a little to the stretched foot.
         out[:, 3] = np.radians(98)
         out[:, 0] = pitch

@@ -178,10 +178,12 @@ def build(body: Body, built: Built) -> Skeleton:
         idle = holding_arm if stance.kind in ONE_HANDED else resting_arm
         other_arm = place_arm(body, idle(trunk_poses), high, other_torso)
     left_arm = arm_joints(other_arm) | {"shoulder": other_arm.shoulder}
-    left_place, stood = leg, None if works[1] else other_quiet_leg(body, stance, tilt)
-    if path.other_leg is not None or stood is not None or (works[1] and not sides.legs):
-        other = path.other_leg if path.other_leg is not None else quiet_leg(body, stance, tilt) if stood is None else stood
-        left_place = place_leg(body, other, hip, pelvis)
+    other = path.other_leg
+    if other is None and not works[1]:
+        other = other_quiet_leg(body, stance, tilt)
+    elif other is None and not sides.legs:
+        other = quiet_leg(body, stance, tilt)
+    left_place = leg if other is None else place_leg(body, other, hip, pelvis)
     # The mirror plane of the body is y = 0: every pitch turns about y, and what bends to a side bends to the other in it.
     joints |= {f"right {name}": at for name, at in right.items()}
     joints |= {f"left {name}": at * MIRROR for name, at in (left_arm | leg_joints(left_place)).items()}

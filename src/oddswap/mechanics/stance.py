@@ -12,6 +12,8 @@ StanceKind = Literal[
     "lying", "holding_on", "back_rested", "chest_rested",
 ]  # fmt: skip
 
+STANDING, KNEELING = ("standing", "holding_on", "back_rested", "chest_rested"), ("kneeling", "half_kneeling")
+"""Stances on both feet with an upright trunk, and on one knee or both; the usual one first."""
 ONE_HANDED = ("holding_on",)
 """Stances in which a hand is needed to hold on, so that the other works alone."""
 UPRIGHT = np.radians(89.0)

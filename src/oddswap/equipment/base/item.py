@@ -236,6 +236,11 @@ class KitItem:
         return ()
 
     @property
+    def angles_over_rest(self) -> tuple[float, ...]:
+        """How far forward of the trunk an upper arm lies over its back rest from behind, degrees; empty for what has none."""
+        return tuple(90.0 - notch for notch in self.notches)
+
+    @property
     def anchor_heights_cm(self) -> tuple[float, ...]:
         """Heights at which a band can be anchored to it, cm."""
         return ()
