@@ -52,7 +52,8 @@ $(STAMPS)/npm: web/package-lock.json web/package.json web/.npmrc
 web/src/lib/api/openapi.json: $(CORE) | $(STAMPS)/run
 	$(BIN)/odd-swap openapi > $@.new && { cmp -s $@.new $@ && rm $@.new || mv $@.new $@; } && touch $@
 
-web/src/lib/api/schema.d.ts: web/src/lib/api/openapi.json $(STAMPS)/npm
+# The packages come first: they wait for the network, and what Python needs is set up meanwhile.
+web/src/lib/api/schema.d.ts: $(STAMPS)/npm web/src/lib/api/openapi.json
 	cd web && npm run --silent types > /dev/null
 
 web/dist/index.html: web/src/lib/api/schema.d.ts $(WEB_SOURCES)
@@ -74,9 +75,9 @@ $(STAMPS)/pango:
 	ldconfig -p | grep libpangoft2-1.0.so.0 > /dev/null || tools/debian.sh libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0
 	touch $@
 
-# Two cores: what takes long runs beside what takes long, and each tells its faults in one piece.
+# What takes long runs beside what takes long or waits for the network, and each tells its faults in one piece.
 check: ## format, lint, types, layers
-	@$(MAKE) -j2 --output-sync=target web-lint python-types web-types python-lint
+	@$(MAKE) -j3 --output-sync=target web-lint python-types web-types build python-lint
 
 python-lint: $(STAMPS)/dev
 	$(BIN)/ruff format --check --quiet .

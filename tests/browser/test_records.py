@@ -234,10 +234,11 @@ VIEWS = {
 SIZES = ((1280, 800), (1024, 768), (768, 1024), (640, 400), (390, 844))
 
 
-def test_every_view_is_accessible_in_every_size(app: Page):
+@pytest.mark.parametrize("half", [0, 1])
+def test_every_view_is_accessible_in_every_size(app: Page, half: int):
     """axe-core finds nothing at desk, tablet and phone size, and the page never scrolls sideways; 640 px is 200 % of 1280."""
     base, found = origin(app), []
-    for name, path in VIEWS.items():
+    for name, path in list(VIEWS.items())[half::2]:
         app.set_viewport_size({"width": 1280, "height": 800})
         app.goto(base + path)
         app.get_by_role("heading", level=1).first.wait_for(state="attached", timeout=SLOW)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import APIResponse, Page, Route, expect
 
 pytestmark = pytest.mark.browser
 SLOW = 60_000
@@ -213,10 +213,24 @@ def test_a_loss_of_the_week_is_mended_with_one_press(app: Page):
     assert sum(sum(after["sets"].get(group, [])) for group in lost) > kept
     for loss in after["losses"]:
         expect(week.get_by_text(loss["words"])).to_be_visible()
+    # What was read before a wish was stored, and comes late, takes nothing back.
+    late: list[tuple[Route, APIResponse]] = []
+    app.route("**/api/clients/1/week", lambda route: late.append((route, route.fetch())))
+    lock = app.get_by_role("button", name=re.compile("^Lock .*Quay Hotel")).first
+    lock.click()
+    expect(lock).to_have_attribute("aria-pressed", "true")
+    app.wait_for_timeout(500)  # until nothing more is asked
+    assert late
     wanted = week.get_by_label("Sets wanted a week for biceps")
     wanted.fill("40-50")
     wanted.press("Tab")
-    expect(week.get_by_text(re.compile(r"^\d+(\.5)? short$"))).to_be_visible()
+    short = week.get_by_text(re.compile(r"^\d+(\.5)? short$"))
+    expect(short).to_be_visible()
+    for route, response in late:
+        route.fulfill(response=response)
+    app.unroute("**/api/clients/1/week")
+    app.wait_for_timeout(500)  # as long as it would take to be drawn
+    expect(short).to_be_visible()
     wanted.fill("99")
     wanted.press("Tab")
     expect(week.get_by_role("alert")).to_contain_text("0 to 60")

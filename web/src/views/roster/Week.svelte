@@ -11,13 +11,19 @@
   let place = $state(0);
   let all = $state(false);
   let asked = 0;
-  $effect(() => {
-    void changed;
+  let answered = 0;
+  function read() {
     const mine = ++asked;
     const path = { params: { path: { client } } };
     void ask(api.GET('/api/clients/{client}/week', path)).then((answer) => {
-      if (mine === asked) week = answer.data ?? null;
+      if (mine !== asked) return;
+      answered = mine;
+      week = answer.data ?? null;
     });
+  }
+  $effect(() => {
+    void changed;
+    read();
   });
   let rejected = $state('');
   let wishing = $state('');
@@ -35,7 +41,10 @@
       ? (answer.problem.faults?.map((f) => `${f.limit}. ${f.way_out}.`)[0] ?? answer.problem.detail)
       : '';
     wishing = rejected ? group : '';
-    if (answer.data) week = answer.data;
+    if (!answer.data) return;
+    week = answer.data;
+    // What was read meanwhile may be older than what was just stored.
+    if (answered !== asked) read();
   }
   const span = (m: Week['muscles'][number]) =>
     m.wanted ? (m.wanted.low === m.wanted.high ? `${m.wanted.low}` : `${m.wanted.low}–${m.wanted.high}`) : '';
