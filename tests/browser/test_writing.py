@@ -183,6 +183,36 @@ def test_the_empty_cells_are_filled_stopped_taken_back_and_filled_to_the_end(app
     assert lines.count() < before
 
 
+def test_a_place_that_changed_is_looked_at_anew_by_itself(app: Page):
+    base = app.url.split("/clients")[0].rstrip("/")
+    looks = f"{base}/api/clients/1/first-looks"
+    app.request.post(looks, data={"place": 3, "rank": {}, "known": False}, timeout=SLOW)
+    record = app.request.get(f"{base}/api/places/3")
+    place = record.json()["place"]
+    own = next(k for k in place["kit"] if k["kind"] == "dumbbells")
+    place["kit"].append(own | {"id": "more", "name": "more dumbbells", "masses_kg": [1.0, 19.0]})
+    kept = app.request.put(f"{base}/api/places/3", data=place, headers={"If-Match": record.headers["etag"]})
+    assert kept.ok
+    # What was seen before stands in while the others are looked at.
+    waiting: list[Route] = []
+
+    def hold(route: Route) -> None:
+        if '"known":true' in (route.request.post_data or ""):
+            route.continue_()
+        else:
+            waiting.append(route)
+
+    app.route(looks, hold)
+    app.goto(f"{base}/clients/1")
+    before = app.get_by_role("button", name=re.compile("before the place changed .+; find a swap$"))
+    expect(before).not_to_have_count(0)
+    expect(app.get_by_text("can still be done; the place changed")).to_have_count(before.count())
+    assert len(waiting) == 1
+    waiting[0].continue_()
+    expect(before).to_have_count(0, timeout=SLOW)
+    expect(app.get_by_role("button", name=re.compile("at first look .+; find a swap$"))).not_to_have_count(0)
+
+
 def test_a_loss_of_the_week_is_mended_with_one_press(app: Page):
     base = app.url.split("/clients")[0].rstrip("/")
     lines = app.request.get(f"{base}/api/clients/1").json()["programs"][0]["lines"][:5]

@@ -33,7 +33,7 @@ def place(name):
 
 @pytest.mark.parametrize("name", ["spare-room", "tallow-garage", "quay-hotel"])
 def test_what_does_without_it_stands_and_matches_as_before(name):
-    before, stood = place(name), 0
+    before, stood, stood_in = place(name), 0, 0
     prescriptions = [profile_prescription(line, BODY) for line in LINES]
     looks = []
     for prescription in prescriptions:
@@ -47,7 +47,12 @@ def test_what_does_without_it_stands_and_matches_as_before(name):
         affected = affected_by_loss(before, now)
         assert affected is not None
         assert item.id in affected
-        for prescription, look in looks:
+        for prescription, (look, others) in looks:
+            # What was seen besides and does without it can be done as well.
+            for other in (c for c in others if not affected & items_of(c.set_up, before)):
+                assert with_kit_of(other.set_up, now) == other.set_up
+                assert has_supports(now, movement(other.set_up.movement), other.mechanics.variant)
+                stood_in += 1
             if not affected & items_of(look.set_up, before):
                 assert with_kit_of(look.set_up, now) == look.set_up
                 assert has_supports(now, movement(look.set_up.movement), look.variant)
@@ -57,6 +62,7 @@ def test_what_does_without_it_stands_and_matches_as_before(name):
                 assert again.set_up.sources == look.set_up.sources
                 stood += 1
     assert stood >= 3
+    assert stood_in >= 3
 
 
 def test_what_hangs_on_it_is_affected_too_and_any_other_change_is_no_loss():

@@ -71,7 +71,7 @@ def test_a_strict_coach_would_send_what_stands_first(place, asked):
 
 def look_at(line: int, client: str, place: str) -> Swap | None:
     try:
-        return take_first_look(lines()[line].prescribed(CLIENTS[client]), places()[place], lens_by_id("same_profile"))
+        return take_first_look(lines()[line].prescribed(CLIENTS[client]), places()[place], lens_by_id("same_profile")).first
     except DomainError:
         return None
 

@@ -15,9 +15,9 @@ from pathlib import Path
 
 from oddswap.application.jobs import LONG_WORK
 from oddswap.application.kept_matches import are_kept, keep_packed, pack, times_dropped
+from oddswap.application.looks import TakenLook
 from oddswap.application.matching import forget_matches, match_line, take_look, watched_match
 from oddswap.application.versions import map_digest, match_digest, rules_digest
-from oddswap.documents.board import LookDoc
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc
@@ -154,7 +154,7 @@ def search_beside(
         return
 
 
-def look_beside(client: ClientDoc, lines: Sequence[LineDoc], place: PlaceDoc, ranking: RankDoc) -> list[LookDoc | None] | None:
+def look_beside(client: ClientDoc, lines: Sequence[LineDoc], place: PlaceDoc, ranking: RankDoc) -> list[TakenLook] | None:
     """First looks at lines, taken in one of the processes, which then has the place's tables; None without processes.
 
     Args:
@@ -171,7 +171,7 @@ def look_beside(client: ClientDoc, lines: Sequence[LineDoc], place: PlaceDoc, ra
             found = pool.submit(_look_packed, *texts, ranking.model_dump_json()).result()
     except BrokenProcessPool:
         return None
-    return [None if look is None else LookDoc.model_validate_json(look) for look in found]
+    return [TakenLook.model_validate_json(look) for look in found]
 
 
 def _share_out(
@@ -238,11 +238,8 @@ def _search_packed(client: str, place: str, ranking: str, line: str) -> bytes | 
     return pack(found)
 
 
-def _look_packed(client: str, lines: Sequence[str], place: str, ranking: str) -> list[str | None]:
+def _look_packed(client: str, lines: Sequence[str], place: str, ranking: str) -> list[str]:
     """First looks at lines, as JSON, as all arguments are."""
     who, where = ClientDoc.model_validate_json(client), PlaceDoc.model_validate_json(place)
-    how, out = RankDoc.model_validate_json(ranking), list[str | None]()
-    for line in lines:
-        look = take_look(who, LineDoc.model_validate_json(line), where, how)
-        out.append(None if look is None else look.model_dump_json())
-    return out
+    how = RankDoc.model_validate_json(ranking)
+    return [take_look(who, LineDoc.model_validate_json(line), where, how).model_dump_json() for line in lines]

@@ -7,8 +7,8 @@ from collections.abc import Mapping, Sequence
 from oddswap.application.beside import look_beside
 from oddswap.application.inputs import core_place
 from oddswap.application.jobs import LONG_WORK
-from oddswap.application.matching import match_in_memory, take_look
-from oddswap.application.stations import items_of
+from oddswap.application.looks import TAKEN, Name, TakenLook
+from oddswap.application.matching import take_look
 from oddswap.application.versions import digest, match_digest
 from oddswap.documents.board import FirstLookDoc, LookDoc
 from oddswap.documents.client import ClientDoc
@@ -16,20 +16,16 @@ from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc
 from oddswap.documents.ranking import RankDoc
 from oddswap.equivalence.cache import SharedCache
-from oddswap.equivalence.kit import affected_by_loss
-from oddswap.quantities import Units
+from oddswap.equivalence.kit import affected_by_loss, changed_kit
 
-Name = tuple[str, Units]
-"""What a first look follows from, and what it is worded in."""
-LOOKS, PLACES, EARLIER = 4000, 64, 4
-"""First looks kept in memory, a few hundred bytes each; places, and how many of each as they were lately."""
-_looks: SharedCache[Name, LookDoc | None] = SharedCache(LOOKS)
+PLACES, EARLIER = 64, 4
+"""Places kept in memory, and how many of each as they were lately."""
 _lately: SharedCache[str, tuple[PlaceDoc, ...]] = SharedCache(PLACES)
 
 
 def forget_looks() -> None:
-    """Forget all first looks, and the places they were taken at."""
-    _looks.clear()
+    """Forget all looks, and the places they were taken at."""
+    TAKEN.clear()
     _lately.clear()
 
 
@@ -43,53 +39,66 @@ def look_over(
         lines: What is prescribed.
         place: Where.
         ranking: Lens and filters.
-        known: Whether only those shall be told that were taken already.
+        known: Whether only those shall be told that were taken already; where the place changed since, what was seen before
+            and can still be done there stands in for them, until they are taken anew.
 
     Raises:
         BusyError: Where too much is being computed already.
     """
     by_number = {number: (match_digest(client, line, place, ranking), client.units) for number, line in lines}
     documents = dict(zip(by_number.values(), (line for _, line in lines), strict=True))
-    looks: dict[Name, LookDoc | None] = {k: s for k in documents if (s := _settled(*k, place)) is not None}
-    wanted = [name for name in documents if name not in looks]
-    taken = _looks.known(wanted)
-    _looks.put(_still_true(client, {name: documents[name] for name in wanted if name not in taken}, place, ranking))
+    taken = TAKEN.known(documents)
+    missing = {name: line for name, line in documents.items() if name not in taken}
+    earlier = _lately.known([place.name]).get(place.name, ())
+    _lately.put({place.name: (place, *(p for p in earlier if p != place))[:EARLIER]})
+    seen = [_seen_at(client, missing, before, ranking) for before in earlier if missing and before != place]
+    still = _still_true(seen, place)
+    TAKEN.put(still)
 
-    def compute(missing: Sequence[Name]) -> list[LookDoc | None]:
-        asked, name = [documents[m] for m in missing], digest("first look", *(m for m, _ in missing))
+    def compute(wanted: Sequence[Name]) -> list[TakenLook]:
+        asked, name = [documents[m] for m in wanted], digest("first look", *(m for m, _ in wanted))
         with LONG_WORK.wanted(name), LONG_WORK.taken(name):
             found = look_beside(client, asked, place, ranking)
             return [take_look(client, line, place, ranking) for line in asked] if found is None else found
 
-    looks |= _looks.known(wanted) if known else dict(zip(wanted, _looks.get_many(wanted, compute), strict=True))
+    if known:
+        looks = _passing(seen, place) | {name: one.look for name, one in (taken | still).items()}
+    else:
+        looks = {name: one.look for name, one in zip(documents, TAKEN.get_many(list(documents), compute), strict=True)}
     return [FirstLookDoc(line=number, look=looks[name]) for number, name in by_number.items() if name in looks]
 
 
-def _still_true(
-    client: ClientDoc, lines: Mapping[Name, LineDoc], place: PlaceDoc, ranking: RankDoc
-) -> dict[Name, LookDoc | None]:
-    """First looks taken at a place before it lost some kit, by their names now: what does without that kit still stands, and
-    where nothing was seen there is no more to see."""
-    earlier = _lately.known([place.name]).get(place.name, ())
-    _lately.put({place.name: (place, *(p for p in earlier if p != place))[:EARLIER]})
-    found: dict[Name, LookDoc | None] = {}
-    for before in earlier if lines else ():
+Earlier = tuple[PlaceDoc, dict[Name, TakenLook]]
+"""A place as it was, and what was seen there, by what the lines' looks are named now."""
+
+
+def _seen_at(client: ClientDoc, lines: Mapping[Name, LineDoc], before: PlaceDoc, ranking: RankDoc) -> Earlier:
+    names = {(match_digest(client, line, before, ranking), client.units): name for name, line in lines.items()}
+    return before, {names[old]: one for old, one in TAKEN.known(names).items()}
+
+
+def _still_true(earlier: Sequence[Earlier], place: PlaceDoc) -> dict[Name, TakenLook]:
+    """Looks taken at a place before it lost some kit: what does without that kit still stands, and where nothing was seen there
+    is no more to see."""
+    found: dict[Name, TakenLook] = {}
+    for before, seen in earlier:
         affected = affected_by_loss(core_place(before), core_place(place))
-        if not affected:
-            continue
-        names = {(match_digest(client, line, before, ranking), client.units): name for name, line in lines.items()}
-        looks = _looks.known(names) | {old: look for old in names if (look := _settled(*old, before)) is not None}
-        for old, look in looks.items():
-            if look is None or not affected & set(look.items):
-                found.setdefault(names[old], look and look.model_copy(update={"settled": False}))
+        for name, one in seen.items() if affected else ():
+            if one.look is None:
+                found.setdefault(name, one)
+            elif affected is not None and not affected & set(one.look.items):
+                others = [x for x in one.others if not affected & set(x.items)]
+                found.setdefault(name, TakenLook(look=one.look.model_copy(update={"settled": False}), others=others))
     return found
 
 
-def _settled(name: str, units: Units, place: PlaceDoc) -> LookDoc | None:
-    """What stands first where the line was searched since the start."""
-    found = match_in_memory(name, units)
-    if found is None or not found.swaps:
-        return None
-    first = found.swaps[0]
-    items = sorted(items_of(first.set_up.set_up(), core_place(place)))
-    return LookDoc(match=first.match, title=first.title, load=first.load.words, items=items, settled=True)
+def _passing(earlier: Sequence[Earlier], place: PlaceDoc) -> dict[Name, LookDoc | None]:
+    """The best that was seen before a place changed and is done with what did not change."""
+    found: dict[Name, LookDoc | None] = {}
+    for before, seen in earlier:
+        changed = changed_kit(core_place(before), core_place(place))
+        for name, one in seen.items() if changed is not None else ():
+            look = one.without(changed or set())
+            if look is not None:
+                found.setdefault(name, look.model_copy(update={"settled": False, "passing": True}))
+    return found

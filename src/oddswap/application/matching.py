@@ -6,6 +6,7 @@ from oddswap.application.fields import name_field
 from oddswap.application.inputs import core_place, core_prescription
 from oddswap.application.jobs import LONG_WORK
 from oddswap.application.kept_matches import NOTHING, drop_kept, keep_match, read_match, times_dropped
+from oddswap.application.looks import TakenLook, keep_search
 from oddswap.application.stations import items_of
 from oddswap.application.versions import match_digest
 from oddswap.coaching.explanation import load_words
@@ -16,10 +17,11 @@ from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc, ProgramDoc, check_program
 from oddswap.documents.ranking import RankDoc
 from oddswap.equivalence.cache import SharedCache
-from oddswap.equivalence.candidates import movement_name
+from oddswap.equivalence.candidates import Candidate, Swap, set_up_title
 from oddswap.equivalence.first_look import take_first_look
 from oddswap.equivalence.search import find_swaps
 from oddswap.errors import DomainError
+from oddswap.mechanics.movement import Variant
 from oddswap.quantities import Units, shown_in
 
 MATCHES = 128
@@ -65,15 +67,20 @@ def watched_match(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: Ra
         keep_match(name, client.units, found, begun)
         return found
 
+    def told() -> MatchDoc:
+        found = work()
+        keep_search(name, client.units, found, place)
+        return found
+
     with shown_in(client.units):
-        whole = _matches.get((name, client.units), work)
+        whole = _matches.get((name, client.units), told)
     if curves:
         return whole
     return whole.model_copy(update={"swaps": [swap.model_copy(update={"profile": None}) for swap in whole.swaps]})
 
 
-def take_look(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc) -> LookDoc | None:
-    """What most likely stands first for a line at a place; None where nothing is seen.
+def take_look(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDoc) -> TakenLook:
+    """What most likely stands first for a line at a place, and what else was seen there on other kit.
 
     Args:
         client: Who.
@@ -81,26 +88,20 @@ def take_look(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDo
         place: Where.
         ranking: Lens and filters.
     """
+    room = core_place(place)
+
+    def told(seen: Swap | Candidate, variant: Variant) -> LookDoc:
+        set_up, items = seen.set_up, sorted(items_of(seen.set_up, room))
+        title, load = set_up_title(set_up, variant), load_words(set_up)
+        return LookDoc(match=round(seen.match, 1), title=title, load=load, items=items)
+
     with shown_in(client.units):
         try:
             filters, lens = ranking.filters(client), ranking.resolve_lens()
-            swap = take_first_look(core_prescription(client, line), core_place(place), lens, filters)
+            first, others = take_first_look(core_prescription(client, line), room, lens, filters)
         except DomainError:
-            return None
-        return LookDoc(
-            match=round(swap.match, 1), title=movement_name(swap), load=load_words(swap.set_up),
-            items=sorted(items_of(swap.set_up, core_place(place))),
-        )  # fmt: skip
-
-
-def match_in_memory(name: str, units: Units) -> MatchDoc | None:
-    """A match that was found since the start; None where there is none.
-
-    Args:
-        name: What it is computed from, see ``match_digest``.
-        units: What it is worded in.
-    """
-    return _matches.known([(name, units)]).get((name, units))
+            return TakenLook(look=None)
+        return TakenLook.of([told(first, first.variant), *(told(c, c.mechanics.variant) for c in others)])
 
 
 def forget_matches() -> None:

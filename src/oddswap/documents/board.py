@@ -48,6 +48,8 @@ class LookDoc(Result):
     """Ids of the kit that it is done with."""
     settled: bool = False
     """Whether the line was searched there already, so that it is no guess."""
+    passing: bool = False
+    """Whether it was found before the place changed: it can still be done there, but whether it stands first is not known."""
 
 
 class FirstLookDoc(Result):

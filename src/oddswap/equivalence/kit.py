@@ -49,6 +49,15 @@ def affected_by_loss(before: Place, now: Place) -> set[str] | None:
     return out
 
 
+def changed_kit(before: Place, now: Place) -> set[str] | None:
+    """Ids of kit that a place no longer has as it was and where it was, so that nothing done with it before is sure to be
+    possible; None where the room itself changed."""
+    if before.room != now.room:
+        return None
+    there = {k.id: k for k in now.kit}
+    return {k.id for k in before.kit if there.get(k.id) != k or before.spots.get(k.id) != now.spots.get(k.id)}
+
+
 def distinct_items(kit: Sequence[KitItem]) -> list[tuple[KitItem, Floats]]:
     """Kit that the search proposes, with its amounts, each only once.
 

@@ -108,7 +108,7 @@
                     : fill.nothing[cellName(line.id, place.id)] !== undefined
                       ? 'nothing here can'
                       : look
-                        ? `at first look ${look.title}, ${Math.round(look.match)} of 100; find a swap`
+                        ? `${look.passing ? 'before the place changed' : 'at first look'} ${look.title}, ${Math.round(look.match)} of 100; find a swap`
                         : 'find a swap'}"
                   data-shortcut-through
                   onclick={() => onopen({ line: row, place: j })}
@@ -157,6 +157,9 @@
                     <span class="min-w-0 leading-tight break-words text-muted">
                       <span class="block">{look.title}</span>
                       <span class="block">{look.load}</span>
+                      {#if look.passing}<span class="block text-small"
+                          >can still be done; the place changed</span
+                        >{/if}
                     </span>
                   {:else if look === null}
                     <span class="leading-tight text-muted"

@@ -171,14 +171,15 @@ export class Fill {
     if (this.looked === own) this.looking = false;
   }
 
-  /** What was looked at before, told at once; and where a place changed since, its other cells looked at anew. */
+  /** What was looked at before, told at once; and where a place changed since, its cells looked at anew. */
   async recall(client: Client) {
     for (const place of client.places) await this.takeLooks(client, place.id, true);
     const changed = client.places.filter((place) => {
       const looks = this.empty(client)
         .filter((c) => c.place === place.id)
         .map((c) => this.looks[cellName(c.line, c.place)]);
-      return looks.some((look) => look && !look.settled) && looks.some((look) => look === undefined);
+      const some = looks.some((look) => look && !look.settled);
+      return looks.some((look) => look?.passing) || (some && looks.includes(undefined));
     });
     if (changed.length) await this.look(client, changed);
   }
