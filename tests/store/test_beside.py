@@ -12,9 +12,9 @@ from pathlib import Path
 import pytest
 
 from oddswap.application import beside
-from oddswap.application.beside import search_beside, search_in
+from oddswap.application.beside import get_ready_beside, look_beside, search_beside, search_in
 from oddswap.application.kept_matches import are_kept, keep_matches_in, read_match
-from oddswap.application.matching import forget_matches, match_line
+from oddswap.application.matching import forget_matches, match_line, take_look
 from oddswap.application.versions import match_digest
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
@@ -76,6 +76,19 @@ def test_lines_are_found_as_they_are_here_and_told_of(kept):
     keep_matches_in(kept)
     search_beside(CLIENT, LINES, PLACE, RankDoc(), told.clear)
     assert told
+
+
+def test_looks_are_taken_where_a_places_tables_are():
+    get_ready_beside(CLIENT, LINES, PLACE, RankDoc())
+    assert PLACE.name in beside._processes._homes
+    assert look_beside(CLIENT, LINES, PLACE, RankDoc()) == [take_look(CLIENT, line, PLACE, RankDoc()) for line in LINES]
+    processes = beside._processes
+    with processes.in_use():
+        here, elsewhere = (
+            {processes.at_home(name, os.getpid).result() for _ in range(3)} for name in (PLACE.name, "another place")
+        )
+    assert len(here) == len(elsewhere) == 1
+    assert here != elsewhere
 
 
 def test_what_nobody_waits_for_ends_and_what_is_forgotten_is_not_kept(kept):

@@ -12,6 +12,6 @@ from oddswap.application.beside import Processes
 
 def begin_and_vanish(tables: Path, told: SimpleQueue[int]) -> None:
     """Start a process that searches, tell its number, and be killed."""
-    with Processes(1, tables).in_use() as pool:
-        told.put(pool.submit(os.getpid).result())
+    with Processes(1, tables).in_use() as (one,):
+        told.put(one.submit(os.getpid).result())
         os.kill(os.getpid(), signal.SIGKILL)

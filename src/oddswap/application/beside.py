@@ -7,11 +7,12 @@ import signal
 import sys
 import threading
 from collections.abc import Callable, Iterator, Sequence
-from concurrent.futures import FIRST_COMPLETED, ProcessPoolExecutor, wait
+from concurrent.futures import FIRST_COMPLETED, Future, ProcessPoolExecutor, wait
 from concurrent.futures.process import BrokenProcessPool
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from multiprocessing import active_children, get_context, parent_process
 from pathlib import Path
+from typing import TypeVar
 
 from oddswap.application.jobs import LONG_WORK
 from oddswap.application.kept_matches import are_kept, keep_packed, pack, times_dropped
@@ -33,8 +34,13 @@ IDLE_S = 120.0
 """After how long without work the processes end: each holds as much memory as a small program, s."""
 LOOKS_S = 0.2
 """How often who waits tells how far the work is, s."""
+AHEAD = 2
+"""How many lines wait in each process's queue, so that none stands idle until who waits looks again."""
 POLITE = 5
 """How far these processes stand back behind the one that answers (the system's nice value)."""
+
+
+Value = TypeVar("Value")
 
 
 class Processes:
@@ -49,28 +55,35 @@ class Processes:
         self.count, self._tables = count, tables
         self.with_tables: SharedCache[str, bool] = SharedCache(256)
         """Clients and places, by digest, whose tables were made since the start."""
-        self._pool: ProcessPoolExecutor | None = None
+        self.ready: SharedCache[str, bool] = SharedCache(256)
+        """The same whose tables were asked for before anything else was."""
+        self._every: list[ProcessPoolExecutor] = []
+        self._homes: dict[str, ProcessPoolExecutor] = {}
+        self._asked: dict[ProcessPoolExecutor, int] = {}
         self._users = 0
         self._lock = threading.Lock()
         self._end: threading.Timer | None = None
 
     @contextmanager
-    def in_use(self) -> Iterator[ProcessPoolExecutor]:
-        """The processes, for as long as somebody waits for them; broken ones are let go, and next time there are new ones."""
+    def in_use(self) -> Iterator[list[ProcessPoolExecutor]]:
+        """The processes, a queue for each, for as long as somebody waits for them; broken ones are let go, and next time there
+        are new ones."""
         with self._lock:
             self._users += 1
             if self._end is not None:
                 self._end.cancel()
-            if self._pool is None:
-                self._pool = ProcessPoolExecutor(
-                    self.count, get_context("spawn"), initializer=_begin, initargs=(str(self._tables),)
-                )
-            pool = self._pool
+            if not self._every:
+                self._every = [
+                    ProcessPoolExecutor(1, get_context("spawn"), initializer=_begin, initargs=(str(self._tables),))
+                    for _ in range(self.count)
+                ]
+            every = self._every
         try:
-            yield pool
+            yield every
         except BrokenProcessPool:
             with self._lock:
-                self._pool = None if self._pool is pool else self._pool
+                if self._every is every:
+                    self._let_go()
             raise
         finally:
             with self._lock:
@@ -80,21 +93,50 @@ class Processes:
                     self._end.daemon = True
                     self._end.start()
 
+    def at_home(self, place: str, work: Callable[..., Value], *texts: object) -> Future[Value]:
+        """Have work done in the process that has a place's tables: where it was done before, or else the one with least to do.
+
+        For a caller who has the processes in use.
+        """
+        with self._lock:
+            every = self._every
+            home = self._homes.get(place)
+            if home not in every:
+                homes = list(self._homes.values())
+                home = min(every, key=lambda one: (self._asked.get(one, 0), homes.count(one)))
+                self._homes[place] = home
+            self._asked[home] = self._asked.get(home, 0) + 1
+        made = home.submit(work, *texts)
+        made.add_done_callback(lambda _: self._finished(home))
+        return made
+
+    def _finished(self, one: ProcessPoolExecutor) -> None:
+        with self._lock:
+            if one in self._asked:
+                self._asked[one] -= 1
+
+    def _let_go(self) -> list[ProcessPoolExecutor]:
+        every, self._every = self._every, []
+        self._homes.clear()
+        self._asked.clear()
+        self.ready.clear()
+        return every
+
     def close(self) -> None:
         """End the processes, unless somebody waits for them again."""
         with self._lock:
-            if self._pool is not None and not self._users:
-                self._pool.shutdown(wait=False, cancel_futures=True)
-                self._pool = None
+            for one in self._let_go() if not self._users else []:
+                one.shutdown(wait=False, cancel_futures=True)
 
     def end(self) -> None:
         """End the processes at once, whoever waits for them."""
         with self._lock:
-            pool, self._pool = self._pool, None
-        if pool is not None:
+            every = self._let_go()
+        if every:
             for process in active_children():
                 process.terminate()
-            pool.shutdown(cancel_futures=True)
+        for one in every:
+            one.shutdown(cancel_futures=True)
 
 
 _processes: Processes | None = None
@@ -143,15 +185,33 @@ def search_beside(
     if len(left) <= FEW:
         return
     try:
-        with _processes.in_use() as pool:
+        with _processes.in_use() as every:
             if not _processes.with_tables.known([tables := map_digest(client, place)]):
-                for _ in range(_processes.count):
-                    pool.submit(os.getpid)  # they start while the tables are made here
+                for one in every:
+                    one.submit(os.getpid)  # they start while the tables are made here
                 _search_here(client, left[0][1], place, ranking, left.pop(0)[0])
                 _processes.with_tables.put({tables: True})
-            _share_out(pool, client, left, place, ranking, tell)
+            _share_out(every, client, left, place, ranking, tell)
     except BrokenProcessPool:
         return
+
+
+def get_ready_beside(client: ClientDoc, lines: Sequence[LineDoc], place: PlaceDoc, ranking: RankDoc) -> None:
+    """Start the processes and have a place's tables made in one of them, before somebody asks what many lines come to there;
+    nothing is waited for.
+
+    Args:
+        client: Who.
+        lines: What may be asked for.
+        place: Where.
+        ranking: Lens and filters.
+    """
+    if _processes is None or len(lines) <= FEW or _processes.ready.known([tables := map_digest(client, place)]):
+        return
+    _processes.ready.put({tables: True})
+    texts = client.model_dump_json(), [lines[0].model_dump_json()], place.model_dump_json(), ranking.model_dump_json()
+    with suppress(BrokenProcessPool), _processes.in_use():
+        _processes.at_home(place.name, _look_packed, *texts)
 
 
 def look_beside(client: ClientDoc, lines: Sequence[LineDoc], place: PlaceDoc, ranking: RankDoc) -> list[TakenLook] | None:
@@ -167,15 +227,15 @@ def look_beside(client: ClientDoc, lines: Sequence[LineDoc], place: PlaceDoc, ra
         return None
     texts = client.model_dump_json(), [line.model_dump_json() for line in lines], place.model_dump_json()
     try:
-        with _processes.in_use() as pool:
-            found = pool.submit(_look_packed, *texts, ranking.model_dump_json()).result()
+        with _processes.in_use():
+            found = _processes.at_home(place.name, _look_packed, *texts, ranking.model_dump_json()).result()
     except BrokenProcessPool:
         return None
     return [TakenLook.model_validate_json(look) for look in found]
 
 
 def _share_out(
-    pool: ProcessPoolExecutor,
+    every: Sequence[ProcessPoolExecutor],
     client: ClientDoc,
     lines: Sequence[tuple[str, LineDoc]],
     place: PlaceDoc,
@@ -184,18 +244,26 @@ def _share_out(
 ) -> None:
     """Search lines, by name, in other processes, and keep what is found; their tables are made already."""
     texts, begun = (client.model_dump_json(), place.model_dump_json(), ranking.model_dump_json()), times_dropped()
-    under_way = {pool.submit(_search_packed, *texts, line.model_dump_json()): name for name, line in lines}
-    waiting = set(under_way)
+    left, under_way = list(lines), dict[Future[bytes | None], tuple[str, ProcessPoolExecutor]]()
+
+    def ask(one: ProcessPoolExecutor) -> None:
+        if left:
+            name, line = left.pop(0)
+            under_way[one.submit(_search_packed, *texts, line.model_dump_json())] = name, one
+
+    for one in [*every] * AHEAD:
+        ask(one)
     try:
-        while waiting:
-            tell(1 - len(waiting) / len(lines))
-            done, waiting = wait(waiting, LOOKS_S, FIRST_COMPLETED)
-            for future in done:
+        while under_way:
+            tell(1 - (len(under_way) + len(left)) / len(lines))
+            for future in wait(under_way, LOOKS_S, FIRST_COMPLETED).done:
+                name, one = under_way.pop(future)
+                ask(one)
                 packed = future.result()
                 if packed is not None:
-                    keep_packed(under_way[future], client.units, packed, begun)
+                    keep_packed(name, client.units, packed, begun)
     finally:
-        for future in waiting:
+        for future in under_way:
             future.cancel()
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from oddswap.application.beside import look_beside
+from oddswap.application.beside import get_ready_beside, look_beside
 from oddswap.application.inputs import core_place
 from oddswap.application.jobs import LONG_WORK
 from oddswap.application.looks import TAKEN, Name, TakenLook
@@ -62,6 +62,7 @@ def look_over(
             return [take_look(client, line, place, ranking) for line in asked] if found is None else found
 
     if known:
+        get_ready_beside(client, [line for name, line in missing.items() if name not in still], place, ranking)
         looks = _passing(seen, place) | {name: one.look for name, one in (taken | still).items()}
     else:
         looks = {name: one.look for name, one in zip(documents, TAKEN.get_many(list(documents), compute), strict=True)}

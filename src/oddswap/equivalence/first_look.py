@@ -38,6 +38,7 @@ class FirstLook(Search):
     """A search that ends with the first answer, and places nothing anew."""
 
     looked_at: ClassVar[int] = 8
+    varied: ClassVar[int] = 400
     digs: ClassVar[bool] = False
     others: list[Candidate] = field(default_factory=list)
 

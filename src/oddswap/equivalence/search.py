@@ -96,6 +96,7 @@ class Search:
     """One line's search at one place; see ``find_swaps``."""
 
     looked_at: ClassVar[int] = LOOKED_AT
+    varied: ClassVar[int] = VARIED
     digs: ClassVar[bool] = True
     """Whether more of the table is looked at where its likeliest rows fall short."""
     prescription: PrescriptionProfile
@@ -225,7 +226,7 @@ class Search:
         likes: dict[object, dict[str, int]] = {}
         picks: dict[object, Pick] = {}
         rows, table = ranking.rows, ranking.table
-        for i in ranking.best(VARIED):
+        for i in ranking.best(self.varied):
             mechanics, source = table.variants[rows.variant[i]], table.sources[rows.source[i]]
             # What both hands hold on one cable is tried beside a handle in each.
             held = source.use if source.shared_grip else ""

@@ -156,10 +156,7 @@
                     >
                     <span class="min-w-0 leading-tight break-words text-muted">
                       <span class="block">{look.title}</span>
-                      <span class="block">{look.load}</span>
-                      {#if look.passing}<span class="block text-small"
-                          >can still be done; the place changed</span
-                        >{/if}
+                      <span class="block">{look.load}{look.passing ? ' · looking again' : ''}</span>
                     </span>
                   {:else if look === null}
                     <span class="leading-tight text-muted"
