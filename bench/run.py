@@ -76,6 +76,12 @@ def seconds(work: Callable[[], object], least: float = 0.5) -> float:
     return float(best)
 
 
+def by_turns(first: Callable[[], object], second: Callable[[], object], turns: int = 6) -> tuple[float, float]:
+    """Seconds one run of each takes, the best of several by turns, since a machine.s pace changes within seconds."""
+    took = [(seconds(first, 0.1), seconds(second, 0.1)) for _ in range(turns)]
+    return min(a for a, _ in took), min(b for _, b in took)
+
+
 def random_coordinates(count: int) -> np.ndarray:
     """Joint coordinates (count, 5) within the usual ranges, radians."""
     span = np.radians([[-60, 120], [5, 160], [-70, 70], [5, 135], [-80, 80]])
@@ -142,12 +148,13 @@ class OneAtATime:
 def batches() -> None:
     """The whole pipeline in batches against one pose at a time."""
     one = OneAtATime()
-    coords = random_coordinates(60)
-    one_by_one = seconds(lambda: [one.pose(c) for c in coords]) / len(coords)
-    show("one pose at a time, MuJoCo and SciPy", 1 / one_by_one, "poses/s")
+    single = random_coordinates(60)
     for count in (1, 100, 10_000, 100_000):
         coords = random_coordinates(count)
-        each = seconds(lambda c=coords: pipeline(c)) / count
+        apart, together = by_turns(lambda: [one.pose(c) for c in single], lambda c=coords: pipeline(c))
+        one_by_one, each = apart / len(single), together / count
+        if count == 1:
+            show("one pose at a time, MuJoCo and SciPy", 1 / one_by_one, "poses/s")
         tracemalloc.start()
         pipeline(coords)
         peak = tracemalloc.get_traced_memory()[1] / 1e6
