@@ -187,8 +187,8 @@ def remap_all(options: argparse.Namespace) -> None:
     """Map every program of a database over all its client's places; what did not change since the last run stands."""
     start(data_path(options))
 
-    def tell(done: int, of: int) -> None:
-        print(f"\r{done} of {of} cells", end="" if done < of else "\n", file=sys.stderr, flush=True)
+    def tell(done: int, total: int) -> None:
+        print(f"\r{done} of {total} cells", end="" if done < total else "\n", file=sys.stderr, flush=True)
 
     def run(work: Sequence[Piece]) -> Iterable[list[str]]:
         return on_cluster(work, options.scheduler) if options.scheduler else in_processes(work, options.workers)

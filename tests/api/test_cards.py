@@ -39,9 +39,9 @@ def read(web, link):
     return answer.json()
 
 
-def entry(line, reps=10, rir=1, amount=None, at=None, **more):
+def entry(line, reps=10, rir=1, amount=None, moment=None, **more):
     done = {"amount": amount, "reps": reps, "rir": rir}
-    when = (at or dt.datetime.now(dt.UTC)).isoformat()
+    when = (moment or dt.datetime.now(dt.UTC)).isoformat()
     return {"id": str(uuid.uuid4()), "kind": "set", "at": when, "line": line, "set": done, **more}
 
 
@@ -105,7 +105,7 @@ def test_what_is_sent_twice_late_or_by_a_wrong_clock_is_once_in_the_log(web, han
     amount = lift["ways"][0]["amount"]
     yesterday = dt.datetime.now(dt.UTC) - dt.timedelta(days=1)
     sets = [
-        entry(lift["line"], reps, amount=amount, at=yesterday + dt.timedelta(minutes=3 * k))
+        entry(lift["line"], reps, amount=amount, moment=yesterday + dt.timedelta(minutes=3 * k))
         for k, reps in enumerate((10, 9, 9))
     ]
     before = web.get("/api/clients/1/log").json()["sets"]
@@ -113,7 +113,7 @@ def test_what_is_sent_twice_late_or_by_a_wrong_clock_is_once_in_the_log(web, han
         assert send(web, link, sets).json()["kept"] == [s["id"] for s in sets]
     # A clock that is a day ahead: the set was done now.
     ahead = dt.datetime.now(dt.UTC) + dt.timedelta(days=1)
-    late = entry(lift["line"], 8, amount=amount, at=ahead)
+    late = entry(lift["line"], 8, amount=amount, moment=ahead)
     assert send(web, link, [late], ahead).status_code == 200
     book = web.get("/api/clients/1/log").json()
     assert book["sets"] == before + 4
@@ -353,7 +353,7 @@ def test_a_lift_kept_for_weeks_is_due_for_another_until_one_is_taken_or_it_is_ke
     taken = web.post(f"/api/lines/{line}/accepted", json={"place": HALL, "key": found["swaps"][0]["key"]})
     assert taken.status_code == 200
     session = {"session": handed[0], "place": HALL}
-    entries = [entry(line, 10, amount=7.0, at=at) for at in days]
+    entries = [entry(line, 10, amount=7.0, moment=at) for at in days]
 
     def due():
         lifts = web.get("/api/clients/1/log").json()["lifts"]

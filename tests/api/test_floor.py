@@ -70,7 +70,7 @@ def test_too_little_time_says_what_to_leave_out(web, accepted):
 
 
 def test_sessions_stand_in_a_calendar_on_their_days(web):
-    params = {"first": "2026-11-25", "days": "mon,thu", "at": "17:30", "weeks": 6, "minutes": 55}
+    params = {"first": "2026-11-25", "days": "mon,thu", "clock": "17:30", "weeks": 6, "minutes": 55}
     answer = web.get("/api/programs/1/calendar", params=params)
     assert answer.headers["Content-Type"].startswith("text/calendar")
     events = icalendar.Calendar.from_ical(answer.content).walk("VEVENT")

@@ -294,7 +294,7 @@ def test_an_answer_far_under_its_candidate_does_not_close_the_list_to_better_one
 
 
 def test_a_band_that_asks_too_much_where_it_stands_is_placed_anew():
-    """A tall man's press from a band behind him: its answer asked for 3 to 7 repetitions, so that press-ups came first."""
+    """A tall man's press from a band behind him: its answer asked for 3 to 7 repetitions, so that push-ups came first."""
     twin = CableColumn("twin", "twin columns", 23, 10, 230, 1, 200, 1, parked_cm=25, travel_cm=320, columns=2, spacing_cm=250)
     pair = CablePull(twin, 13, -60.0, 60.0, 40.0, "pair")
     press = PrescribedLine("chest", SetUp("press", [pair], {"forearm_deg": 70.0, "lean_in_deg": 8.0}), 3, 8, 12, 2)

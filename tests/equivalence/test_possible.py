@@ -53,8 +53,8 @@ def line(target, movement, source=None, parameters=None, body=MAN, **how):
     return profile_prescription(PrescribedLine(target, set_up, 3, 8, 10, 1), body)
 
 
-def answer(prescription, movement, source, parameters=None, at=GYM, **how):
-    return evaluate_set_up(prescription, at, SAME, SetUp(movement, (source,), parameters or {}, **how), PLAIN)
+def answer(prescription, movement, source, parameters=None, where=GYM, **how):
+    return evaluate_set_up(prescription, where, SAME, SetUp(movement, (source,), parameters or {}, **how), PLAIN)
 
 
 def test_a_ropes_hands_do_not_part_farther_than_its_strands():
@@ -280,7 +280,7 @@ def test_a_hack_squat_is_done_on_its_own_sled_alone():
         line("quads", "squat", BarbellHold(BAR, 100, carried=True)),
         "hack_squat",
         MachineHold(sled, 100),
-        at=replace(GYM, kit=[sled]),
+        where=replace(GYM, kit=[sled]),
     )
     assert 0.7 <= swap.load.amount / 100 <= 1.3
 

@@ -41,8 +41,8 @@ STANDING = {"stance": "standing"}
 PALMS_UP, NEUTRAL, PALMS_DOWN = ({"forearm_deg": v} for v in (-80.0, 0.0, 70.0))
 
 
-def up(movement_id, source=None, parameters=None, how=STANDING):
-    return SetUp(movement_id, () if source is None else (source,), parameters or {}, **how)
+def up(movement_id, source=None, parameters=None, way=STANDING):
+    return SetUp(movement_id, () if source is None else (source,), parameters or {}, **way)
 
 
 def dumbbell(kg, hands="both"):
@@ -340,8 +340,8 @@ class Compared:
     """Loads of the second that count, where it has one in each hand and the first one in both."""
 
 
-def curl(source, angle=0.0, forearm=-80.0, how=STANDING):
-    return up("curl", source, {"forearm_deg": forearm, "arm_angle_deg": angle}, how)
+def curl(source, angle=0.0, forearm=-80.0, way=STANDING):
+    return up("curl", source, {"forearm_deg": forearm, "arm_angle_deg": angle}, way)
 
 
 RATIOS = [
@@ -357,9 +357,9 @@ RATIOS = [
     Compared("R8", "lats", up("row", bar(70), {"width": 0.2}, BENT_OVER), up("row", dumbbell(30), {"width": 0.2}, BENT_OVER),
              0.80, 0.95, 2),
     Compared("R9", "biceps", curl(bar(35), 12.0), curl(dumbbell(15), 12.0), 0.78, 0.92, 2),
-    Compared("R10", "biceps", curl(dumbbell(15)), curl(dumbbell(12), -45.0, how={"stance": "bench", "recline_deg": 45}),
+    Compared("R10", "biceps", curl(dumbbell(15)), curl(dumbbell(12), -45.0, way={"stance": "bench", "recline_deg": 45}),
              0.65, 0.85),
-    Compared("R11", "biceps", curl(bar(35), 12.0), curl(bar(30), 45.0, how={**SEATED, "pad": True}), 0.72, 0.95),
+    Compared("R11", "biceps", curl(bar(35), 12.0), curl(bar(30), 45.0, way={**SEATED, "pad": True}), 0.72, 0.95),
     Compared("R12 hammer", "biceps", curl(dumbbell(15)), curl(dumbbell(15), forearm=0.0), 1.0, 1.25),
     Compared("R12 reverse", "biceps", curl(dumbbell(15)), curl(dumbbell(10), forearm=70.0), 0.60, 0.80),
     Compared("R13", "triceps_short", up("lying_extension", bar(35), {}, FLAT), up("lying_extension", dumbbell(15), {}, FLAT),

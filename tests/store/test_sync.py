@@ -21,10 +21,10 @@ from oddswap.store.opening import connected, open_store
 BASE = dt.datetime(2026, 3, 2, 17, 30, tzinfo=dt.UTC)
 
 
-def entry(reps, at=BASE, replaces=None, kind="set", **more):
+def entry(reps, moment=BASE, replaces=None, kind="set", **more):
     made = {"set": LoggedSetDoc(amount=10.0, reps=reps)} if kind == "set" else {}
     return EntryDoc(
-        id=str(uuid.uuid4()), kind=kind, at=at, line=1 if kind == "set" else None, replaces=replaces, **(made | more)
+        id=str(uuid.uuid4()), kind=kind, at=moment, line=1 if kind == "set" else None, replaces=replaces, **(made | more)
     )
 
 
@@ -86,14 +86,14 @@ class Sync(RuleBasedStateMachine):
             log.append(self.client, [new(e, self.clock[phone]) for e in batch])
 
     @rule(phone=st.integers(0, 1), at=st.integers(0, 5))
-    def die_in_the_middle(self, phone, at):
+    def die_in_the_middle(self, phone, step):
         batch = self.waiting[phone]
-        if at >= len(batch):
+        if step >= len(batch):
             return
 
         def dying():
             for i, e in enumerate(batch):
-                if i == at:
+                if i == step:
                     raise KeyboardInterrupt
                 yield new(e, self.clock[phone])
 
@@ -158,7 +158,7 @@ def test_two_fixes_of_one_set_are_both_told_and_one_counts(store):
     with connected():
         client = records.client_ids()[0]
         first = entry(12)
-        fixes = [entry(reps, replaces=first.id, at=BASE + dt.timedelta(minutes=reps)) for reps in (13, 14)]
+        fixes = [entry(reps, replaces=first.id, moment=BASE + dt.timedelta(minutes=reps)) for reps in (13, 14)]
         log.append(client, [new(e) for e in (first, *fixes)])
         there = log.entries(client)
         assert [e.document.set.reps for e in log.in_force(there)] == [14]

@@ -99,7 +99,7 @@ def program_calendar(
     program: Number,
     first: Annotated[dt.date, Query(description="No session is before this day")],
     days: Annotated[str, Query(description="A weekday for each session, such as mon,wed,fri", max_length=60)],
-    at: Annotated[str, Query(pattern=r"^([01]\d|2[0-3]):[0-5]\d$", description="Time of day, 24 hours")] = "18:00",
+    clock: Annotated[str, Query(pattern=r"^([01]\d|2[0-3]):[0-5]\d$", description="Time of day, 24 hours")] = "18:00",
     weeks: Annotated[int, Query(ge=1, le=52)] = 8,
     minutes: Annotated[int, Query(ge=5, le=300)] = 60,
 ) -> Response:
@@ -121,7 +121,7 @@ def program_calendar(
             )
             for s, day in zip(sessions, chosen, strict=True)
         ]
-    time = dt.time.fromisoformat(at)
+    time = dt.time.fromisoformat(clock)
     made = dt.datetime.now(dt.UTC).replace(microsecond=0)
     data = sessions_calendar(held.document.name, appointments, first, time, weeks, made)
     return attached(f"{held.document.name}.ics", "text/calendar; charset=utf-8", data)

@@ -21,7 +21,7 @@ def accept(
     ranking: RankDoc,
     key: str = "",
     set_up: SetUpDoc | None = None,
-    by: str = "",
+    author: str = "",
     note: str = "",
 ) -> AcceptedDoc:
     """The snapshot of what is accepted.
@@ -33,7 +33,7 @@ def accept(
         ranking: Lens and filters.
         key: Names a swap of the list ranked so.
         set_up: What was set by hand, in place of a key.
-        by: Who accepts it.
+        author: Who accepts it.
         note: Why, in their words.
 
     Raises:
@@ -47,4 +47,6 @@ def accept(
             raise DomainError("key", key, "one of the swaps ranked for this line and place", "Rank them again")
         chosen = found
     versions = match_digest(client, line, place, ranking)
-    return AcceptedDoc(swap=chosen.model_copy(update={"profile": None}), ranking=ranking, versions=versions, by=by, note=note)
+    return AcceptedDoc(
+        swap=chosen.model_copy(update={"profile": None}), ranking=ranking, versions=versions, by=author, note=note
+    )

@@ -15,7 +15,7 @@ from oddswap.store import cards, log, programs, records, swaps
 from oddswap.store.models import now
 
 
-def build_card(session: int, place: int, before: CardDoc | None = None, at: dt.datetime | None = None) -> CardDoc:
+def build_card(session: int, place: int, before: CardDoc | None = None, moment: dt.datetime | None = None) -> CardDoc:
     """What a card for a session at a place would say now.
 
     Raises:
@@ -23,10 +23,10 @@ def build_card(session: int, place: int, before: CardDoc | None = None, at: dt.d
         DomainError: Where nothing was accepted there.
     """
     held, where = programs.session(session), records.place(place)
-    record, book = records.client(held.client), open_book(held.client, at)
+    record, book = records.client(held.client), open_book(held.client, moment)
     accepted = {s.line: AcceptedDoc.model_validate_json(s.document).swap for s in _accepted(session, place)}
     chosen = [Chosen(number, line, accepted.get(number)) for number, line in held.lines]
-    program, day = programs.program(held.program).document, at or now()
+    program, day = programs.program(held.program).document, moment or now()
     number = program.week_on(day.date())
     week = program.weeks[number] if number is not None else BlockWeekDoc()
     said = "" if number is None else f"week {number + 1} of {len(program.weeks)}{f', {week.name}' if week.name else ''}"
@@ -40,10 +40,10 @@ def _accepted(session: int, place: int) -> list[swaps.AcceptedSwapRecord]:
     return [s for s in swaps.accepted([number for number, _ in held.lines]) if s.place == place]
 
 
-def card_digest(session: int, place: int, at: dt.datetime | None = None) -> str:
+def card_digest(session: int, place: int, moment: dt.datetime | None = None) -> str:
     """Names what a card for a session at a place says: its swaps, lines and client, and the log up to yesterday."""
     held = programs.session(session)
-    time = at or now()
+    time = moment or now()
     today = dt.datetime.combine(time.date(), dt.time())
     logged = log.state(held.client, today)
     parts = [f"{s.id} {s.line}" for s in _accepted(session, place)]

@@ -76,10 +76,10 @@ _learned: LRUCache[int, State] = LRUCache(NOTES)
 _read: SharedCache[State, Book] = SharedCache(4)
 
 
-def open_book(client: int, at: dt.datetime | None = None) -> Book:
+def open_book(client: int, moment: dt.datetime | None = None) -> Book:
     """A client's log and what it teaches."""
-    time = at or now()
-    return _open(client, _state(client, time, at is None), time)
+    time = moment or now()
+    return _open(client, _state(client, time, moment is None), time)
 
 
 def noted(client: int, name: object, make: Callable[[Book], T]) -> T:

@@ -20,14 +20,14 @@ from oddswap.quantities import cm
 
 
 def simulated_reading(
-    what: str, item: Any, at: float, direction: Direction, stack_kg: float, arm_cm: float, seed: int
+    what: str, item: Any, position: float, direction: Direction, stack_kg: float, arm_cm: float, seed: int
 ) -> SteadyDoc:
     """A steady reading of the scale's stand-in at a point, with its zero read just before.
 
     Raises:
         DomainError: Where the point cannot be measured on this item.
     """
-    force = truth(what, item, at, direction, stack_kg, arm_cm)
+    force = truth(what, item, position, direction, stack_kg, arm_cm)
     load = [0.0]
     scale = Simulated(lambda t: load[0], seed=seed)
     unloaded = list(scale.readings(HOLD))

@@ -53,8 +53,8 @@ def find_mends(
         DomainError: Where nothing is lost.
     """
 
-    def sets(line: LineDoc, how: SetUpDoc | None) -> float:
-        work: Floats | None = work_of(client, line, how).get(group)
+    def sets(line: LineDoc, taken: SetUpDoc | None) -> float:
+        work: Floats | None = work_of(client, line, taken).get(group)
         return 0.0 if work is None else float(work.sum() if third is None else work[third])
 
     held = [(number, line) for number, line in lines if number in accepted]

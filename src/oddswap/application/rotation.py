@@ -113,5 +113,5 @@ def _family(swap: SwapDoc) -> str:
     return lift_named(swap.set_up.movement, "+".join(s.kind for s in swap.set_up.sources) or "body")
 
 
-def _date(at: dt.datetime) -> str:
-    return f"{at.day} {at:%b}"
+def _date(moment: dt.datetime) -> str:
+    return f"{moment.day} {moment:%b}"

@@ -74,7 +74,7 @@ def settings_of(set_up: SetUp, room: Place) -> dict[tuple[str, str], str]:
 
 
 def lift_of(
-    client: ClientDoc, number: int, line: LineDoc, how: SetUpDoc, room: Place, spots: Mapping[str, Spot],
+    client: ClientDoc, number: int, line: LineDoc, done: SetUpDoc, room: Place, spots: Mapping[str, Spot],
     priority: bool = False, crowded: AbstractSet[str] = frozenset(),
 ) -> Lift:  # fmt: skip
     """A line as it is done at a place, for what plans sessions.
@@ -83,14 +83,14 @@ def lift_of(
         client: Who.
         number: The line's.
         line: What is prescribed.
-        how: The set-up there.
+        done: The set-up there.
         room: The place.
         spots: Where its items stand, by id.
         priority: Whether the line is for a muscle that matters most.
         crowded: Ids of what is crowded at that hour.
     """
-    set_up, rule = how.set_up(), session_rules()
-    works = {g: float(v.sum()) / line.sets for g, v in work_of(client, line, how).items()}
+    set_up, rule = done.set_up(), session_rules()
+    works = {g: float(v.sum()) / line.sets for g, v in work_of(client, line, done).items()}
     per_rep = float(sum(line.tempo)) if len(line.tempo) >= 3 else rule["rep_s"]
     planned = line.planned()
     once = sum(s.low + s.high for s in planned) / (2 * len(planned)) * per_rep
@@ -106,7 +106,7 @@ def lift_of(
         settings_of(set_up, room), spot, works, line.label[:1], priority, bool(items & crowded),
     )  # fmt: skip
     try:
-        heaviness = heaviness_of(LiftKind.of(profile_of(client, how).motion))
+        heaviness = heaviness_of(LiftKind.of(profile_of(client, done).motion))
     except DomainError:
         heaviness = made.heaviness
     rest = line.rest_s if line.rest_s is not None else rest_after(heaviness)

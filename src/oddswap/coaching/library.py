@@ -186,9 +186,8 @@ def example(
     """
     if not kit:
         return usual(body, kind, variant)
-    if kit not in [k.id for k in kits_of(kind, variant)]:
-        offered = ", ".join(k.id for k in kits_of(kind, variant))
-        raise DomainError("kit", kit, f"{kind.name} is shown with {offered}", "Pick one of these")
+    if kit not in (offered := [k.id for k in kits_of(kind, variant)]):
+        raise DomainError("kit", kit, f"{kind.name} is shown with {', '.join(offered)}", "Pick one of these")
 
     def set_up(*sources: Setting) -> SetUp:
         values = _values_on(kit, kind, variant, sources)

@@ -59,23 +59,23 @@ def _beyond(values: Floats | None, rule: dict[str, Any]) -> bool:
     return bool(values.max() > rule["above"]) if "above" in rule else bool(values.min() < rule["below"])
 
 
-def quantity(motion: Motion, of: str) -> Floats | None:
+def quantity(motion: Motion, which: str) -> Floats | None:
     """A quantity of the rules at every pose, degrees, or 1 where something is so; None where it does not apply."""
-    if of == "grip":
+    if which == "grip":
         return np.array([float(motion.support.contact == "hand")])
-    if of == "carried":
+    if which == "carried":
         return np.array([float(motion.support.contact == "back")])
-    if of == "lean":
+    if which == "lean":
         rests = motion.stance.kind in ("bench", "chest_supported") or motion.support.base not in ("seat", *ON_FEET)
         upright = motion.skeleton.torso[:, 2, 2]
         return None if rests else np.degrees(np.arccos(np.clip(upright, -1.0, 1.0)))
-    if "arm" in motion.coords and of in ("behind", "wide"):
+    if "arm" in motion.coords and which in ("behind", "wide"):
         plane, elevation = np.degrees(motion.coords["arm"][:, 0]), np.degrees(motion.coords["arm"][:, 1])
-        if of == "behind":
+        if which == "behind":
             # How far the upper arm points back, off the plane of the trunk.
             return np.where(plane < 0, elevation * -np.sin(np.radians(plane)), 0.0)
         return np.where(np.abs(plane) < 35, elevation, 0.0)
-    region, _, name = of.partition(".")
+    region, _, name = which.partition(".")
     if region not in motion.coords:
         return None
     return np.degrees(motion.coords[region][:, COORDINATES[region].index(name)])

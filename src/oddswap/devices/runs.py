@@ -128,26 +128,26 @@ def fit_band(lengths: Any, forces: Any, zeros: Any = 0.0) -> BandFit:
     return BandFit(residuals, ~good, spread, slack, curve, values)
 
 
-def _terms(at: Floats, slack: float) -> Floats:
-    x = np.maximum(at / slack, 1.0)
+def _terms(positions: Floats, slack: float) -> Floats:
+    x = np.maximum(positions / slack, 1.0)
     return np.asarray(np.stack([np.ones_like(x), 1 / x, x**2, x**4 / 10], axis=-1) * (x - x**-2)[:, None])
 
 
-def _pull(at: Floats, slack: float, factors: Floats) -> Floats:
-    return np.asarray(_terms(at, slack) @ factors)
+def _pull(positions: Floats, slack: float, factors: Floats) -> Floats:
+    return np.asarray(_terms(positions, slack) @ factors)
 
 
-def _rubber(at: Floats, pull: Floats, weights: Floats) -> tuple[float, Floats]:
+def _rubber(positions: Floats, pull: Floats, weights: Floats) -> tuple[float, Floats]:
     """Slack length and factors of the least squares fit; the slack length by two grids."""
 
     def tried(slack: float) -> tuple[float, Floats]:
-        rows = _terms(at, slack) * weights[:, None]
+        rows = _terms(positions, slack) * weights[:, None]
         # A little damping keeps the like terms apart where few lengths were measured.
-        damp = 1e-5 * np.eye(4) * np.linalg.norm(rows) / np.sqrt(len(at))
+        damp = 1e-5 * np.eye(4) * np.linalg.norm(rows) / np.sqrt(len(positions))
         factors = np.linalg.lstsq(np.vstack([rows, damp]), np.concatenate([pull * weights, np.zeros(4)]), rcond=None)[0]
         return float(np.sum((rows @ factors - pull * weights) ** 2)), factors
 
-    low, high = 0.55 * at.min(), at.min()
+    low, high = 0.55 * positions.min(), positions.min()
     for _ in range(3):
         grid = np.linspace(low, high, 31)
         costs = [tried(s)[0] for s in grid]

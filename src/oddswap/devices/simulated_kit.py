@@ -41,7 +41,7 @@ def check_item(what: str, item: Any) -> None:
         raise error.at("item") from None
 
 
-def truth(what: str, item: Any, at: float, direction: Direction, stack_kg: float, arm_cm: float) -> float:
+def truth(what: str, item: Any, position: float, direction: Direction, stack_kg: float, arm_cm: float) -> float:
     """What a perfect scale would show at a point, N: the stored figures off by what real kit is off by.
 
     Raises:
@@ -52,19 +52,21 @@ def truth(what: str, item: Any, at: float, direction: Direction, stack_kg: float
     factor = own.uniform(0.88, 1.12)
     if what == "band":
         lengths, forces = np.array([[p.length_cm, p.force_n] for p in item.curve()]).T
-        if not 0 < at <= item.most_cm:
-            raise DomainError("at", at, f"up to the allowed {cm(item.most_cm)}", "Pull less far")
+        if not 0 < position <= item.most_cm:
+            raise DomainError("at", position, f"up to the allowed {cm(item.most_cm)}", "Pull less far")
         # Older bands are a little longer than sold, and softer.
-        return float(factor * interpolate(lengths * own.uniform(0.98, 1.03), forces, np.array(at)))
+        return float(factor * interpolate(lengths * own.uniform(0.98, 1.03), forces, np.array(position)))
     if what == "column":
-        if not item.least_kg <= at <= item.most_kg:
-            raise DomainError("at", at, f"a pin from {kg(item.least_kg)} to {kg(item.most_kg)}", "Pick a pin of this column")
+        if not item.least_kg <= position <= item.most_kg:
+            raise DomainError(
+                "at", position, f"a pin from {kg(item.least_kg)} to {kg(item.most_kg)}", "Pick a pin of this column"
+            )
         friction = max(item.friction, own.uniform(0.02, 0.08))
-        return float(GRAVITY * item.ratio * factor * at * (1 + friction if direction == "up" else 1 - friction) + 3.0)
+        return float(GRAVITY * item.ratio * factor * position * (1 + friction if direction == "up" else 1 - friction) + 3.0)
     if what == "cam":
-        if not 0 <= at <= 180:
-            raise DomainError("at", at, "an angle of the arm from 0 to 180 degrees", "Read the angle finder again")
-        shape = 1 + own.uniform(-0.3, 0.3) * np.cos(np.radians(at) * 1.5)
+        if not 0 <= position <= 180:
+            raise DomainError("at", position, "an angle of the arm from 0 to 180 degrees", "Read the angle finder again")
+        shape = 1 + own.uniform(-0.3, 0.3) * np.cos(np.radians(position) * 1.5)
         return float(item.radius_cm * factor * shape * stack_kg * GRAVITY / arm_cm)
     raise AssertionError("a run of another kind")
 

@@ -35,7 +35,7 @@ class Appointment:
 
 
 def sessions_calendar(
-    name: str, appointments: Sequence[Appointment], first: dt.date, at: dt.time, weeks: int, made: dt.datetime
+    name: str, appointments: Sequence[Appointment], first: dt.date, clock: dt.time, weeks: int, made: dt.datetime
 ) -> bytes:
     """Sessions that come back every week, at the place's own time of day wherever the calendar is read.
 
@@ -43,7 +43,7 @@ def sessions_calendar(
         name: The calendar's.
         appointments: Sessions of a week.
         first: No session is before this day.
-        at: Time of day they begin.
+        clock: Time of day they begin.
         weeks: How many times each comes.
         made: When this was made, UTC.
 
@@ -59,7 +59,7 @@ def sessions_calendar(
             raise DomainError("days", one.day, f"weekdays, of {', '.join(DAYS)}", "Write for example mon,wed,fri")
         ahead = (DAYS.index(one.day) - first.weekday()) % 7
         # Without a time zone: six in the evening is six in the evening at the place.
-        begins = dt.datetime.combine(first + dt.timedelta(days=ahead), at)
+        begins = dt.datetime.combine(first + dt.timedelta(days=ahead), clock)
         event = Event()
         event.add("uid", one.uid)
         event.add("dtstamp", made)

@@ -176,7 +176,7 @@ class FitDoc(Report):
     """What of the item changes, in words."""
 
 
-def fit_doc(fit: Fit, at: Sequence[float], item: Any, changed: list[str]) -> FitDoc:
+def fit_doc(fit: Fit, positions: Sequence[float], item: Any, changed: list[str]) -> FitDoc:
     """The document of a run's result."""
     curve: list[PointDoc] = []
     figures: dict[str, float] = {}
@@ -187,7 +187,7 @@ def fit_doc(fit: Fit, at: Sequence[float], item: Any, changed: list[str]) -> Fit
     elif isinstance(fit, ColumnFit):
         for sign in (1, -1):
             slope = GRAVITY * fit.ratio * (1 + sign * fit.friction)
-            curve += [PointDoc(at=x, value=round(slope * x + fit.offset, 2)) for x in (0.0, max(at))]
+            curve += [PointDoc(at=x, value=round(slope * x + fit.offset, 2)) for x in (0.0, max(positions))]
         figures = {"ratio": round(fit.ratio, 4), "friction": round(fit.friction, 3), "handle_n": round(fit.offset, 2)}
     elif isinstance(fit, CamFit):
         parts = np.linspace(0, 1, len(fit.shape))

@@ -218,14 +218,14 @@ def asked_at(question: Question, setting: Setting) -> float:
 
 
 def _forces(
-    mechanics: VariantMechanics, law: Law, batch: Placements, example: Setting, at: Reaction, rows: Ints
+    mechanics: VariantMechanics, law: Law, batch: Placements, example: Setting, there: Reaction, rows: Ints
 ) -> tuple[Floats, Floats | None]:
     """Force on the contact, N per unit of amount, and what does not grow with the amount, N, (row, pose, xyz) each; None for
     nothing."""
-    shape = (batch.count, *at.point.shape)
-    force = np.broadcast_to(law.force(at.point), shape)[rows]
+    shape = (batch.count, *there.point.shape)
+    force = np.broadcast_to(law.force(there.point), shape)[rows]
     force = press_across(example, mechanics.motion, mechanics.motion.support.contact, force)
-    constant = law.constant(at.point)
+    constant = law.constant(there.point)
     return force, None if constant is None else np.broadcast_to(constant, shape)[rows]
 
 

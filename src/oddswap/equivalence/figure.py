@@ -181,6 +181,19 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
         reach = np.array([0.0, 0.75, 0.0]) if across else np.array([0.3, 0.0, 0.0])
         for hand in [grip * np.array([1.0, 0.0, 1.0])] if across else [grip, grip * MIRROR]:
             out.append(Slab("bar", hand - reach, hand + reach, 0.016, 0.032))
+    out += steps(motion)
+    if set_up.pad:
+        elbow, shoulder = motion.arm.elbow[0], motion.arm.shoulder[0]
+        along = unit(shoulder - elbow)
+        below = np.array([0.0, 0.0, -1.0]) - along * -along[2]
+        offset = 0.06 * unit(below)
+        out.append(Slab("pad", elbow + offset - 0.05 * along, elbow + offset + 0.32 * along, 0.14, 0.05))
+    return out
+
+
+def steps(motion: Motion) -> list[Slab]:
+    """What raises hands or feet."""
+    support, out = motion.support, list[Slab]()
     for name, height in (("toes", support.rest_cm), ("hands", support.hand_cm)):
         if name == "toes" and support.root == "feet" and support.base != "pad and feet" and height > 5:
             sole = motion.leg.sole[0]
@@ -194,10 +207,4 @@ def slabs(set_up: SetUp, motion: Motion) -> list[Slab]:
         if name == "hands" and support.base.startswith("hands and") and 8 < height < 45:
             grip = motion.arm.grip[0] * np.array([1.0, 0.0, 1.0])
             out.append(Slab("step", grip + np.array([-0.15, 0, -0.06]), grip + np.array([0.15, 0, -0.06]), 0.3, 0.06))
-    if set_up.pad:
-        elbow, shoulder = motion.arm.elbow[0], motion.arm.shoulder[0]
-        along = unit(shoulder - elbow)
-        below = np.array([0.0, 0.0, -1.0]) - along * -along[2]
-        offset = 0.06 * unit(below)
-        out.append(Slab("pad", elbow + offset - 0.05 * along, elbow + offset + 0.32 * along, 0.14, 0.05))
     return out

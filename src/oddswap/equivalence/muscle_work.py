@@ -36,7 +36,7 @@ class Helper:
         joint: Joint it is compared at.
         share: Mean part of what is given there, rounded to 0.05.
         band: That in a word.
-        confidence: Whether the joint's main mover stays the same when strengths and leverages are changed at random.
+        confidence: Whether the joint's main mover stays the same when strengths and moment arms are changed at random.
     """
 
     group: Group

@@ -18,7 +18,7 @@ from oddswap.equivalence.set_up import SetUp
 from oddswap.exercises import movement
 from oddswap.mechanics.movement import Variant
 
-Found = TypeVar("Found")
+Kept = TypeVar("Kept")
 
 HALF_STEP = STEP_CM / 2
 TURNS = {"facing": (90.0, 45.0), "distance": (HALF_STEP,), "ahead": (HALF_STEP,), "right": (10.0,), "forward": (10.0,)}
@@ -88,7 +88,7 @@ def fuss(set_up: SetUp, prescribed: SetUp, counts: float = 1.0) -> float:
     return float(rule["second_load"] * max(0, len(set_up.sources) - 1) + counts * points)
 
 
-def quietest_first(found: Sequence[Found], worth: Callable[[Found], float], quiet: Callable[[Found], object]) -> list[Found]:
+def quietest_first(found: Sequence[Kept], worth: Callable[[Kept], float], quiet: Callable[[Kept], object]) -> list[Kept]:
     """Ordered so that of those whose worth lies near the best that is left the quietest comes next.
 
     A point or two is not worth another way to stand, and turns over when a client is a little taller.
@@ -98,7 +98,7 @@ def quietest_first(found: Sequence[Found], worth: Callable[[Found], float], quie
         worth: Points of each.
         quiet: Sorts the quieter before others, whatever points they have.
     """
-    within, rest, out = rules("lenses")["plain"]["within_points"], list(found), list[Found]()
+    within, rest, out = rules("lenses")["plain"]["within_points"], list(found), list[Kept]()
     while rest:
         least = max(map(worth, rest)) - within
         out.append(min((one for one in rest if worth(one) >= least), key=quiet))  # type: ignore[arg-type]

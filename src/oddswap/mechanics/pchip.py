@@ -31,15 +31,15 @@ def slopes(x: Floats, y: Floats) -> Floats:
     return out
 
 
-def interpolate(x: Floats, y: Floats, at: Floats) -> Floats:
+def interpolate(x: Floats, y: Floats, where: Floats) -> Floats:
     """The curve through nodes (x, y), (node,), at points (...); held constant outside the nodes."""
     m, h = slopes(x, y), np.diff(x)
     rise = np.diff(y)
     # Each span's cubic in powers of the part of the span passed.
     terms = y[:-1], h * m[:-1], 3 * rise - h * (2 * m[:-1] + m[1:]), h * (m[:-1] + m[1:]) - 2 * rise
-    at = np.clip(at, x[0], x[-1])
-    i = np.minimum(np.searchsorted(x, at, side="right") - 1, len(x) - 2)  # at least 0, as points lie within the nodes
-    t = (at - x[i]) / h[i]
+    where = np.clip(where, x[0], x[-1])
+    i = np.minimum(np.searchsorted(x, where, side="right") - 1, len(x) - 2)  # at least 0, as points lie within the nodes
+    t = (where - x[i]) / h[i]
     out = terms[3][i]
     for term in terms[2::-1]:
         out = out * t + term[i]

@@ -44,9 +44,9 @@ class Push:
     couple: Floats | None = None
     mirrored: bool = True
 
-    def about(self, at: Floats) -> Floats:
+    def about(self, points: Floats) -> Floats:
         """Its moment about points, m, (pose, xyz), one side alone, N·m, (..., pose, xyz)."""
-        turning = cross(self.point - at, self.force)
+        turning = cross(self.point - points, self.force)
         return turning if self.couple is None else turning + self.couple
 
     def total(self) -> tuple[Floats, Floats]:

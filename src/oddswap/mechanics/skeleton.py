@@ -116,8 +116,8 @@ def _in_a_row(paths: Sequence[Path]) -> Path:
     """Paths of one likeness laid end to end."""
     counts = [len(p.part) for p in paths]
 
-    def joined(name: str, of: Sequence[Any]) -> Floats | None:
-        values = [getattr(one, name) for one in of]
+    def joined(name: str, parts: Sequence[Any]) -> Floats | None:
+        values = [getattr(one, name) for one in parts]
         if values[0] is None:
             return None
         return np.concatenate([_row_a_pose(v, n) for v, n in zip(values, counts, strict=True)])
@@ -152,9 +152,8 @@ def build(body: Body, built: Built) -> Skeleton:
     hips = np.zeros((trunk_poses, 3)) + (hip_place(body, stance) if rests_on_hips else 0.0)
     bend = hips + pelvis @ np.array([0, 0, lumbosacral])
     shoulders = bend + torso @ np.array([0, 0, trunk - lumbosacral])
-    scapula = np.zeros((1, 3)) if path.scapula is None else path.scapula * body.stature
     half, hip_half = body.own("shoulder_half_breadth"), body.own("hip_half_breadth")
-    offset = np.array([0.0, -half, 0.0]) + scapula
+    offset = np.array([[0.0, -half, 0.0]]) + (0.0 if path.scapula is None else path.scapula * body.stature)
     shoulder = shoulders + (torso @ offset[..., None])[..., 0]
     hip = hips + pelvis @ np.array([0.0, -hip_half, 0.0])
 
@@ -165,24 +164,21 @@ def build(body: Body, built: Built) -> Skeleton:
     arm = place_arm(body, arm_path, shoulder, torso)
     if path.arm is None and path.hold == "close":
         arm = place_arm(body, before_legs(body, arm_path, arm, leg), shoulder, torso)
-
-    ahead, spine = torso[..., :, 0], torso[..., :, 2]
+    spine = torso[..., :, 2]
     neck = shoulders + body.own("neck") * spine
-    head = neck + (body.stature - body.height("chin")) * 0.62 * unit(spine + 0.12 * ahead)
+    head = neck + (body.stature - body.height("chin")) * 0.62 * unit(spine + 0.12 * torso[..., :, 0])
     chest = bend + 0.66 * (shoulders - bend)
     joints = {"hips": hips, "lumbosacral": bend, "chest": chest, "shoulders": shoulders, "neck": neck, "head": head}
     right = arm_joints(arm) | leg_joints(leg) | {"shoulder": shoulder}
-    works, other_arm = (path.arm is not None, path.leg is not None), arm
-    if (works[0] and not sides.arms) or path.side is not None:
+    other_arm = arm
+    if (path.arm is not None and not sides.arms) or path.side is not None:
         high = bend + other_torso @ np.array([0, -half, trunk - lumbosacral])
         idle = holding_arm if stance.kind in ONE_HANDED else resting_arm
         other_arm = place_arm(body, idle(trunk_poses), high, other_torso)
     left_arm = arm_joints(other_arm) | {"shoulder": other_arm.shoulder}
     other = path.other_leg
-    if other is None and not works[1]:
-        other = other_quiet_leg(body, stance, tilt)
-    elif other is None and not sides.legs:
-        other = quiet_leg(body, stance, tilt)
+    if other is None and not (path.leg is not None and sides.legs):
+        other = (other_quiet_leg if path.leg is None else quiet_leg)(body, stance, tilt)
     left_place = leg if other is None else place_leg(body, other, hip, pelvis)
     # The mirror plane of the body is y = 0: every pitch turns about y, and what bends to a side bends to the other in it.
     joints |= {f"right {name}": at for name, at in right.items()}
@@ -245,13 +241,13 @@ def segment_masses(
     return np.array(masses), centres, np.array(upper)
 
 
-def _spread(at: Floats, count: int) -> Floats:
+def _spread(values: Floats, count: int) -> Floats:
     """One row a pose, (pose, ...), where there may be a single one for all."""
-    if len(at) == count:
-        return at
+    if len(values) == count:
+        return values
     if count < FEW:
-        return at.repeat(count, axis=0)  # a copy costs less than a view of it
-    return np.broadcast_to(at, (count, *at.shape[1:]))
+        return values.repeat(count, axis=0)  # a copy costs less than a view of it
+    return np.broadcast_to(values, (count, *values.shape[1:]))
 
 
 def _each_pose(limb: Limb, change: Callable[[Floats], Floats]) -> Limb:
@@ -259,21 +255,27 @@ def _each_pose(limb: Limb, change: Callable[[Floats], Floats]) -> Limb:
     return replace(limb, **{f.name: change(getattr(limb, f.name)) for f in fields(limb) if f.name != "masses"})
 
 
-def root_shift(movement: Movement, at: Skeleton, values: Values) -> Floats:
+def root_shift(movement: Movement, skeleton: Skeleton, values: Values) -> Floats:
     """How far the body, built about its hips, must be moved to rest on what the movement rests on, (pose, xyz)."""
     support = movement.support(values)
-    rests = {"feet": at.leg.sole, "toes": at.leg.ball, "heels": at.leg.heel, "knees": at.leg.knee, "hands": at.arm.grip}
+    rests = {
+        "feet": skeleton.leg.sole,
+        "toes": skeleton.leg.ball,
+        "heels": skeleton.leg.heel,
+        "knees": skeleton.leg.knee,
+        "hands": skeleton.arm.grip,
+    }
     out = -rests[support.root]
     out[:, 1] = 0.0
     out[:, 2] += support.rest_cm / 100
     return out
 
 
-def bench_edge(body: Body, at: Skeleton) -> Floats:
+def bench_edge(body: Body, skeleton: Skeleton) -> Floats:
     """Where the upper back bears on the edge of a bench, m, (pose, xyz)."""
-    hips, shoulders = at.joints["hips"], at.joints["shoulders"]
+    hips, shoulders = skeleton.joints["hips"], skeleton.joints["shoulders"]
     along, behind = tables()["lying"]["bench_edge"], body.own("trunk_radius")
-    return np.asarray(hips + along * (shoulders - hips) - behind * at.torso[..., :, 0])
+    return np.asarray(hips + along * (shoulders - hips) - behind * skeleton.torso[..., :, 0])
 
 
 def arm_joints(arm: Arm) -> dict[str, Floats]:
@@ -286,18 +288,18 @@ def leg_joints(leg: Leg) -> dict[str, Floats]:
     return {"hip": leg.hip, "knee": leg.knee, "ankle": leg.ankle, "heel": leg.heel, "toe": leg.toe}
 
 
-def translate(at: Skeleton, by: Floats) -> Skeleton:
+def translate(skeleton: Skeleton, shift: Floats) -> Skeleton:
     """The whole body moved by (pose, xyz)."""
     vectors = {"centres", "elbow_axis", "pronation_axis", "thumb", "torso", "knee_axis", "ankle_axis", "pelvis", "masses"}
 
     def shifted(part: Arm | Leg) -> dict[str, Floats]:
-        out = {f.name: getattr(part, f.name) + by for f in fields(part) if f.name not in vectors}
-        return out | {"centres": part.centres + by[:, None]}
+        out = {f.name: getattr(part, f.name) + shift for f in fields(part) if f.name not in vectors}
+        return out | {"centres": part.centres + shift[:, None]}
 
     return replace(
-        at,
-        joints={k: v + by for k, v in at.joints.items()},
-        arm=replace(at.arm, **shifted(at.arm)),
-        leg=replace(at.leg, **shifted(at.leg)),
-        centres=at.centres + by[:, None],
+        skeleton,
+        joints={k: v + shift for k, v in skeleton.joints.items()},
+        arm=replace(skeleton.arm, **shifted(skeleton.arm)),
+        leg=replace(skeleton.leg, **shifted(skeleton.leg)),
+        centres=skeleton.centres + shift[:, None],
     )

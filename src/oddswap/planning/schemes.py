@@ -93,10 +93,14 @@ def with_figure(made: Written, tree: Tree[Token]) -> Written:
     return replace(made, **fields)  # type: ignore[arg-type]
 
 
-def _load(text: str, at: Span, counted: bool) -> dict[str, object]:
+def _load(text: str, span: Span, counted: bool) -> dict[str, object]:
     """A load, ``counted`` in weights as in ``2x24kg`` or not, and where it is written."""
     *pieces, load = _numbers(text)
-    fields: dict[str, object] = {"load": load, "load_unit": "lb" if re.search(r"lb|pound", text, re.I) else "kg", "load_at": at}
+    fields: dict[str, object] = {
+        "load": load,
+        "load_unit": "lb" if re.search(r"lb|pound", text, re.I) else "kg",
+        "load_at": span,
+    }
     return fields | ({"pieces": int(pieces[0])} if counted else {"less": text.lstrip("@ ")[0] in "-−"})
 
 

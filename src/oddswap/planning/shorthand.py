@@ -212,10 +212,10 @@ def _say(said: _Said, word: Word) -> _Said:
     return replace(said, **change)
 
 
-def _spans(pieces: Sequence[tuple[str, int]], at: Iterable[int]) -> list[Span]:
+def _spans(pieces: Sequence[tuple[str, int]], places: Iterable[int]) -> list[Span]:
     """Pieces that were not understood, neighbours together, with names that are spelt nearly so."""
     runs: list[list[int]] = []
-    for i in at:
+    for i in places:
         if runs and runs[-1][-1] == i - 1:
             runs[-1].append(i)
         else:

@@ -11,7 +11,7 @@ from oddswap.store.models import Client, ClientPlace, Line, Place, Program, Sess
 
 
 @dataclass(frozen=True)
-class Found:
+class NamedRecord:
     """A record: kind, number, name, where it belongs, and of a line where its client trains first."""
 
     kind: Literal["client", "place", "program", "line"]
@@ -27,17 +27,17 @@ def has(name: str, words: Sequence[str]) -> bool:
     return bool(words) and all(word in folded for word in words)
 
 
-def named(words: Sequence[str]) -> list[Found]:
+def named(words: Sequence[str]) -> list[NamedRecord]:
     """Clients, places, programs and lines that are on the lists and have all the words in their names.
 
     SQLite folds the letters of English only, so names are compared here.
     """
     clients = {c.id: c.name for c in editing.own(Client).where(Client.put_away_at.is_null())}
     places = {p.id: p.name for p in editing.own(Place).where(Place.put_away_at.is_null())}
-    out = [Found("client", str(n), name, "client") for n, name in clients.items() if has(name, words)]
-    out += [Found("place", str(n), name, "place") for n, name in places.items() if has(name, words)]
+    out = [NamedRecord("client", str(n), name, "client") for n, name in clients.items() if has(name, words)]
+    out += [NamedRecord("place", str(n), name, "place") for n, name in places.items() if has(name, words)]
     programs = {p.id: p for p in Program.select().where(Program.put_away_at.is_null()) if p.client_id in clients}
-    out += [Found("program", str(p.id), p.name, clients[p.client_id]) for p in programs.values() if has(p.name, words)]
+    out += [NamedRecord("program", str(p.id), p.name, clients[p.client_id]) for p in programs.values() if has(p.name, words)]
     first: dict[int, int] = {}
     for visit in ClientPlace.select().order_by(ClientPlace.position):
         if visit.place_id in places:
@@ -48,5 +48,5 @@ def named(words: Sequence[str]) -> list[Found]:
             client = programs[line.program_id].client_id
             assert line.session is not None  # every line got one when sessions became records
             about = f"{clients[client]}, {line.session.name}"
-            out.append(Found("line", str(line.id), line.name, about, first.get(client)))
+            out.append(NamedRecord("line", str(line.id), line.name, about, first.get(client)))
     return out

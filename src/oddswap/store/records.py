@@ -210,9 +210,9 @@ def write_client(number: int, text: str) -> None:
     _write_places(number, [one for one in held["places"] if one in there])
 
 
-def _write_places(number: int, at: Sequence[int]) -> None:
+def _write_places(number: int, places: Sequence[int]) -> None:
     ClientPlace.delete().where(ClientPlace.client == number).execute()
-    for position, one in enumerate(dict.fromkeys(at)):
+    for position, one in enumerate(dict.fromkeys(places)):
         ClientPlace.create(client=number, place=one, position=position)
 
 
@@ -260,16 +260,16 @@ def as_stored(kind: str, number: int) -> tuple[str, str]:
     return row.name, "\n".join([row.details or "", *(line.document for line in lines)])
 
 
-def set_places(number: int, at: Sequence[int], read: int | None = None) -> None:
+def set_places(number: int, places: Sequence[int], read: int | None = None) -> None:
     """Where a client trains, in order; ``read`` is the revision that the change was made on.
 
     Raises:
         MissingError: If client or a place does not exist.
         StaleError: If the client was changed since.
     """
-    for one in at:
+    for one in places:
         place(one)
-    editing.change("client", number, read, _client_text, lambda: _write_places(number, at))
+    editing.change("client", number, read, _client_text, lambda: _write_places(number, places))
 
 
 def save_place(number: int, document: PlaceDoc, read: int | None = None) -> None:

@@ -212,31 +212,31 @@ def _names(s: LoggedSet) -> list[str]:
     return [f"strength {s.line}", f"growth {s.line}", f"fatigue {s.line}", f"day {int(s.day)}", *kit]
 
 
-def _rows(used: Sequence[LoggedSet], at: Mapping[str, int], day: float) -> tuple[Floats, Floats, Floats]:
+def _rows(used: Sequence[LoggedSet], columns: Mapping[str, int], day: float) -> tuple[Floats, Floats, Floats]:
     """Design (set, unknown), shown strength over the written one's in logarithms (set,), and its noise (set,)."""
-    design, shown, noise = np.zeros((len(used), len(at))), np.zeros(len(used)), np.ones(len(used))
+    design, shown, noise = np.zeros((len(used), len(columns))), np.zeros(len(used)), np.ones(len(used))
     for r, s in enumerate(used):
         for name in _names(s):
             kind = name.split(" ", 1)[0]
-            design[r, at[name]] = {"growth": (s.day - day) / 7, "fatigue": -float(s.order)}.get(kind, 1.0)
+            design[r, columns[name]] = {"growth": (s.day - day) / 7, "fatigue": -float(s.order)}.get(kind, 1.0)
         shown[r] = np.log(max(s.shown, 1e-6) / written_strength(s.written, s.law))
         noise[r] = noise_of(s)
     return design, shown, noise
 
 
 def _residuals(
-    used: Sequence[LoggedSet], design: Floats, shown: Floats, mean: Floats, at: Mapping[str, int]
+    used: Sequence[LoggedSet], design: Floats, shown: Floats, mean: Floats, columns: Mapping[str, int]
 ) -> dict[str, tuple[Floats, Floats]]:
     """By item, days and what is left of shown strengths once all but the item's own part is taken out, (set,) each."""
     # A day's own ups and downs stay in: they would hide what began on a day.
-    lasting = np.array([0.0 if name.startswith("day ") else 1.0 for name in at])
+    lasting = np.array([0.0 if name.startswith("day ") else 1.0 for name in columns])
     left = shown - design @ (mean * lasting) if used else np.zeros(0)
     out = {}
     for item in {i for s in used if not s.own for i in s.items}:
         rows = [r for r, s in enumerate(used) if not s.own and item in s.items]
         days = np.array([used[r].day for r in rows])
         order = np.argsort(days, kind="stable")
-        out[item] = (days[order], left[rows][order] + mean[at[f"item {item}"]])
+        out[item] = (days[order], left[rows][order] + mean[columns[f"item {item}"]])
     return out
 
 

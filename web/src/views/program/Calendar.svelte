@@ -19,7 +19,7 @@
   let minutes = $state(60);
   const href = $derived(
     `/api/programs/${program}/calendar?first=${first}&days=${written.map((_, i) => day(i)).join(',')}` +
-      `&at=${encodeURIComponent(at)}&weeks=${weeks}&minutes=${minutes}`,
+      `&clock=${encodeURIComponent(at)}&weeks=${weeks}&minutes=${minutes}`,
   );
 </script>
 

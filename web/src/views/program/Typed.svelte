@@ -171,7 +171,7 @@
             width={130}
             height={64}
             mini
-            label="Where it loads the {read.target}: long end left"
+            label="Where it loads the {read.target}: lengthened end left"
           />
         </div>
       {/if}
