@@ -85,7 +85,7 @@ class Sync(RuleBasedStateMachine):
         with connected():
             log.append(self.client, [new(e, self.clock[phone]) for e in batch])
 
-    @rule(phone=st.integers(0, 1), at=st.integers(0, 5))
+    @rule(phone=st.integers(0, 1), step=st.integers(0, 5))
     def die_in_the_middle(self, phone, step):
         batch = self.waiting[phone]
         if step >= len(batch):
