@@ -95,8 +95,8 @@ web-types: web/src/lib/api/schema.d.ts
 	cd web && npm run --silent check
 
 fast: $(STAMPS)/dev $(STAMPS)/pango web/dist/index.html ## core, API and drawing tests
-	cd web && npm run --silent test
-	$(BIN)/pytest -n 2 --dist worksteal -m "not browser and not nightly and not judge" tests
+	(cd web && npm run --silent test) & drawn=$$!; \
+	$(BIN)/pytest -n 2 --dist worksteal -m "not browser and not nightly and not judge" tests && wait $$drawn
 
 nightly: $(STAMPS)/dev $(STAMPS)/pango web/src/lib/api/schema.d.ts ## all core, API and drawing tests with all their examples
 	cd web && npm run --silent lint:types
