@@ -3,20 +3,22 @@
   import { Combobox } from 'bits-ui';
   import { navigate } from '../../router';
   import { api, ask, type Schemas } from '../api/client';
+  import { Latest } from '../api/latest';
   import Dialog from './Dialog.svelte';
 
   type Found = Schemas['FoundView'];
   let { open = $bindable() }: { open: boolean } = $props();
   let found: Found[] = $state.raw([]);
   let words = $state('');
-  let asked = 0;
+  const latest = new Latest();
 
   async function look(text: string) {
     words = text;
-    const mine = ++asked;
     const q = text.trim();
-    const answer = q ? await ask(api.GET('/api/find', { params: { query: { q } } })) : { data: [] };
-    if (mine === asked) found = answer.data ?? [];
+    const answer = await latest.of(
+      q ? ask(api.GET('/api/find', { params: { query: { q } } })) : Promise.resolve({ data: [] }),
+    );
+    if (answer) found = answer.data ?? [];
   }
   const key = (one: Found) => `${one.kind} ${one.id}`;
   function go(value: string) {

@@ -1,4 +1,5 @@
 import { api, ask, type Problem, type Calculator, type CalculatorAnswer } from '../../lib/api/client';
+import { Latest } from '../../lib/api/latest';
 
 /** State of the calculators: which one, its values, and its answer. */
 export class Calculators {
@@ -11,7 +12,7 @@ export class Calculators {
   faults: Record<string, string> = $state({});
 
   current = $derived(this.all.find((s) => s.id === this.chosen) ?? null);
-  private asked = 0;
+  private latest = new Latest();
 
   async load(id: string, given: Record<string, string>) {
     if (!this.all.length) {
@@ -47,11 +48,10 @@ export class Calculators {
 
   private async work() {
     if (!this.current) return;
-    const mine = ++this.asked;
     const path = { name: this.current.id };
     const body = { values: $state.snapshot(this.values) };
-    const answer = await ask(api.POST('/api/calculators/{name}', { params: { path }, body }));
-    if (mine !== this.asked) return;
+    const answer = await this.latest.of(ask(api.POST('/api/calculators/{name}', { params: { path }, body })));
+    if (!answer) return;
     this.faults = Object.fromEntries(
       (answer.problem?.faults ?? []).map((f) => [
         f.field.replace('values.', ''),

@@ -1,4 +1,5 @@
 import { api, ask, type Problem, type Schemas } from '../../lib/api/client';
+import { Latest } from '../../lib/api/latest';
 
 export type Plan = Schemas['SessionPlanDoc'];
 export type Step = Schemas['StepDoc'];
@@ -31,7 +32,7 @@ export class Floor {
   /** What was said after the last deed, with the way back while there is one. */
   told = $state('');
   undone = $state(true);
-  private asked = 0;
+  private latest = new Latest();
 
   async load(session: number, place: number) {
     if (session !== this.session || place !== this.place) {
@@ -46,13 +47,11 @@ export class Floor {
 
   /** Ask again; an answer that another question overtook is dropped. */
   async plan() {
-    const mine = ++this.asked;
     this.busy = true;
     const path = { params: { path: { session: this.session } } };
-    const answer = await ask(
-      api.POST('/api/sessions/{session}/floor', { ...path, body: { place: this.place, wish: this.wish } }),
-    );
-    if (mine !== this.asked) return;
+    const body = { place: this.place, wish: this.wish };
+    const answer = await this.latest.of(ask(api.POST('/api/sessions/{session}/floor', { ...path, body })));
+    if (!answer) return;
     this.busy = false;
     this.problem = answer.problem ?? null;
     if (answer.data) this.view = answer.data;

@@ -1,4 +1,5 @@
 import { api, ask, type Client, type Example, type MovementDoc, type Problem } from '../../lib/api/client';
+import { Latest } from '../../lib/api/latest';
 import { bestView } from '../../lib/draw/frame';
 import type { View } from '../../lib/draw/geometry';
 
@@ -32,7 +33,7 @@ export class Library {
   view: View = $derived(this.fixedView ?? (this.example ? bestView(this.example.profile) : 'side'));
   poses = $derived(this.example?.profile.part.length ?? 1);
 
-  private asked = 0;
+  private latest = new Latest();
 
   async start(wanted: string) {
     const [list, clients] = await Promise.all([ask(api.GET('/api/movements')), ask(api.GET('/api/clients'))]);
@@ -61,13 +62,12 @@ export class Library {
 
   /** Read the example; an answer overtaken by a newer question is dropped. */
   private async load() {
-    const mine = ++this.asked;
     this.busy = true;
     const query = { client: this.client, kit: this.kit, variant: this.variant };
-    const answer = await ask(
-      api.GET('/api/movements/{name}', { params: { path: { name: this.id }, query } }),
+    const answer = await this.latest.of(
+      ask(api.GET('/api/movements/{name}', { params: { path: { name: this.id }, query } })),
     );
-    if (mine !== this.asked) return;
+    if (!answer) return;
     this.problem = answer.problem ?? null;
     this.example = answer.data ?? null;
     if (this.example) this.pose = peakOf(this.example);

@@ -1,4 +1,5 @@
 import { api, ask, type Problem, type Schemas } from '../../lib/api/client';
+import { Latest } from '../../lib/api/latest';
 
 export type LogDoc = Schemas['LogDoc'];
 export type LiftLog = Schemas['LiftLogDoc'];
@@ -24,6 +25,8 @@ export class Log {
 
   readonly lift = $derived(this.log?.lifts.find((x) => x.line === this.line) ?? this.log?.lifts[0] ?? null);
 
+  private latest = new Latest();
+
   async load(client: number) {
     if (client !== this.client) {
       this.log = null;
@@ -32,12 +35,15 @@ export class Log {
     }
     this.client = client;
     const path = { params: { path: { client } } };
-    const [log, cards, record] = await Promise.all([
-      ask(api.GET('/api/clients/{client}/log', path)),
-      ask(api.GET('/api/clients/{client}/cards', path)),
-      ask(api.GET('/api/clients/{client}', path)),
-    ]);
-    if (client !== this.client) return;
+    const answers = await this.latest.of(
+      Promise.all([
+        ask(api.GET('/api/clients/{client}/log', path)),
+        ask(api.GET('/api/clients/{client}/cards', path)),
+        ask(api.GET('/api/clients/{client}', path)),
+      ]),
+    );
+    if (!answers) return;
+    const [log, cards, record] = answers;
     this.problem = log.problem ?? record.problem ?? null;
     this.log = log.data ?? this.log;
     this.cards = cards.data ?? this.cards;

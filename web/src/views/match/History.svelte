@@ -1,12 +1,16 @@
 <!-- Everything that was ever accepted for a line, newest first. -->
 <script lang="ts">
   import { api, ask, type Schemas } from '../../lib/api/client';
+  import { Latest } from '../../lib/api/latest';
 
   let { line }: { line: number } = $props();
   let past: Schemas['PastSwapView'][] = $state.raw([]);
   let read = $state(false);
+  const latest = new Latest();
   $effect(() => {
-    void ask(api.GET('/api/lines/{line}/accepted', { params: { path: { line } } })).then((answer) => {
+    const asked = ask(api.GET('/api/lines/{line}/accepted', { params: { path: { line } } }));
+    void latest.of(asked).then((answer) => {
+      if (!answer) return;
       past = answer.data ?? [];
       read = true;
     });

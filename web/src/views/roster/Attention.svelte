@@ -1,14 +1,16 @@
 <!-- What asks for a coach, over all clients; each opens where it is dealt with. -->
 <script lang="ts">
   import { api, ask, type Schemas } from '../../lib/api/client';
+  import { Latest } from '../../lib/api/latest';
   import { navigate } from '../../router';
 
   let { changed }: { changed: unknown } = $props();
   let items: Schemas['AttentionItemDoc'][] = $state.raw([]);
   let all = $state(false);
+  const latest = new Latest();
   $effect(() => {
     void changed;
-    void ask(api.GET('/api/attention')).then((answer) => (items = answer.data?.items ?? items));
+    void latest.of(ask(api.GET('/api/attention'))).then((answer) => (items = answer?.data?.items ?? items));
   });
   const NAMES: Record<string, string> = {
     pain: 'Hurts',

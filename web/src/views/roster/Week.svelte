@@ -1,6 +1,7 @@
 <!-- Sets a week by muscle and third of its length: written above the line, at a place below it; what is lost is said. -->
 <script lang="ts">
   import { api, ask, type Schemas } from '../../lib/api/client';
+  import { Latest } from '../../lib/api/latest';
   import { navigate } from '../../router';
   import { typed } from '../../lib/ui/typed';
   import Mends from './Mends.svelte';
@@ -10,20 +11,15 @@
   let week = $state.raw<Week | null>(null);
   let place = $state(0);
   let all = $state(false);
-  let asked = 0;
-  let answered = 0;
-  function read() {
-    const mine = ++asked;
+  const latest = new Latest();
+  async function read() {
     const path = { params: { path: { client } } };
-    void ask(api.GET('/api/clients/{client}/week', path)).then((answer) => {
-      if (mine !== asked) return;
-      answered = mine;
-      week = answer.data ?? null;
-    });
+    const answer = await latest.of(ask(api.GET('/api/clients/{client}/week', path)));
+    if (answer) week = answer.data ?? null;
   }
   $effect(() => {
     void changed;
-    read();
+    void read();
   });
   let rejected = $state('');
   let wishing = $state('');
@@ -43,8 +39,7 @@
     wishing = rejected ? group : '';
     if (!answer.data) return;
     week = answer.data;
-    // What was read meanwhile may be older than what was just stored.
-    if (answered !== asked) read();
+    await read(); // what was asked meanwhile may know nothing of it
   }
   const span = (m: Week['muscles'][number]) =>
     m.wanted ? (m.wanted.low === m.wanted.high ? `${m.wanted.low}` : `${m.wanted.low}–${m.wanted.high}`) : '';

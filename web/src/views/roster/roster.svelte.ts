@@ -11,6 +11,7 @@ import {
   type PutAway,
   type Schemas,
 } from '../../lib/api/client';
+import { Latest } from '../../lib/api/latest';
 import { putAway } from '../../lib/records/away';
 import { readFile } from '../../lib/ui/file';
 
@@ -47,12 +48,20 @@ export class Roster {
       ),
   );
 
-  async load() {
-    const [clients, away, demo] = await Promise.all([
-      ask(api.GET('/api/clients')),
-      ask(api.GET('/api/put-away')),
-      ask(api.GET('/api/demo')),
-    ]);
+  private latest = new Latest();
+  private newest = Promise.resolve();
+
+  /** Read all anew; done once the newest reading is. */
+  load(): Promise<void> {
+    return (this.newest = this.read());
+  }
+
+  private async read(): Promise<void> {
+    const answers = await this.latest.of(
+      Promise.all([ask(api.GET('/api/clients')), ask(api.GET('/api/put-away')), ask(api.GET('/api/demo'))]),
+    );
+    if (!answers) return this.newest;
+    const [clients, away, demo] = answers;
     this.problem = clients.problem ?? null;
     this.clients = clients.data?.clients ?? [];
     this.damaged = clients.data?.damaged ?? [];
