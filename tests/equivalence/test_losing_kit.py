@@ -51,7 +51,7 @@ def test_what_does_without_it_stands_and_matches_as_before(name):
             # What was seen besides and does without it can be done as well.
             for other in (c for c in others if not affected & items_of(c.set_up, before)):
                 assert with_kit_of(other.set_up, now) == other.set_up
-                assert has_supports(now, movement(other.set_up.movement), other.mechanics.variant)
+                assert has_supports(now, movement(other.set_up.movement), other.variant)
                 stood_in += 1
             if not affected & items_of(look.set_up, before):
                 assert with_kit_of(look.set_up, now) == look.set_up

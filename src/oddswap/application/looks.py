@@ -18,8 +18,8 @@ from oddswap.quantities import Units
 Name = tuple[str, Units]
 """What a look follows from, see ``match_digest``, and what it is worded in."""
 LOOKS = 4000
-"""Looks kept in memory, a kilobyte each."""
-MOST = 4
+"""Looks kept in memory, two kilobytes each."""
+MOST = 6
 """How many of a line's looks are kept."""
 
 

@@ -17,11 +17,10 @@ from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import LineDoc, ProgramDoc, check_program
 from oddswap.documents.ranking import RankDoc
 from oddswap.equivalence.cache import SharedCache
-from oddswap.equivalence.candidates import Candidate, Swap, set_up_title
-from oddswap.equivalence.first_look import take_first_look
+from oddswap.equivalence.candidates import Swap, set_up_title
+from oddswap.equivalence.first_look import Glimpse, take_first_look
 from oddswap.equivalence.search import find_swaps
 from oddswap.errors import DomainError
-from oddswap.mechanics.movement import Variant
 from oddswap.quantities import Units, shown_in
 
 MATCHES = 128
@@ -90,9 +89,9 @@ def take_look(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDo
     """
     room = core_place(place)
 
-    def told(seen: Swap | Candidate, variant: Variant) -> LookDoc:
+    def told(seen: Swap | Glimpse) -> LookDoc:
         set_up, items = seen.set_up, sorted(items_of(seen.set_up, room))
-        title, load = set_up_title(set_up, variant), load_words(set_up)
+        title, load = set_up_title(set_up, seen.variant), load_words(set_up)
         return LookDoc(match=round(seen.match, 1), title=title, load=load, items=items)
 
     with shown_in(client.units):
@@ -101,7 +100,8 @@ def take_look(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDo
             first, others = take_first_look(core_prescription(client, line), room, lens, filters)
         except DomainError:
             return TakenLook(look=None)
-        return TakenLook.of([told(first, first.variant), *(told(c, c.mechanics.variant) for c in others)])
+        every: list[Swap | Glimpse] = [first, *others]
+        return TakenLook.of(map(told, every))
 
 
 def forget_matches() -> None:

@@ -6,19 +6,42 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from typing import ClassVar, NamedTuple
 
-from oddswap.equivalence.candidates import Candidate, Swap
+from oddswap.equivalence.candidates import Candidate, Swap, item_of
 from oddswap.equivalence.filters import NO_FILTERS, SearchFilters
 from oddswap.equivalence.lenses import Lens
 from oddswap.equivalence.picks import Pick
 from oddswap.equivalence.prescription import Place, PrescriptionProfile
 from oddswap.equivalence.ranking import Ranking
 from oddswap.equivalence.search import Search
+from oddswap.equivalence.set_up import SetUp
 from oddswap.equivalence.shortlist import LEAST
+from oddswap.mechanics.movement import Variant
 
-FEW_PICKS = 3
-"""Rows of the table that are looked at before all others."""
+FEW_PICKS, LOOKED_AT = 3, 8
+"""Rows of the table that are looked at before all others, and that are at all."""
 SHORT = 2.0
 """Points by which their answer may fall short of what the table promises of the others: it is no more exact."""
+
+
+class Glimpse(NamedTuple):
+    """What was not answered: evaluated as the table has it, or only known from there.
+
+    Args:
+        match: 0 to 100.
+        set_up: With its load as it is placed.
+        variant: What it does.
+    """
+
+    match: float
+    set_up: SetUp
+    variant: Variant
+
+    @staticmethod
+    def of(pick: Pick) -> Glimpse:
+        """A pick as the table knows it."""
+        amount, example = float(pick.ranking.amount[pick.row]), pick.example
+        sources = () if example is None else (example.with_amount(amount),)
+        return Glimpse(pick.match, pick.mechanics.set_up(*sources), pick.mechanics.variant)
 
 
 class Seen(NamedTuple):
@@ -26,21 +49,22 @@ class Seen(NamedTuple):
 
     Args:
         first: What most likely stands first.
-        others: What else was looked at, the best first, with loads as they are placed and not as they are answered.
+        others: What was seen besides on other kit or supports: what was evaluated, then what the table knows, the best first.
     """
 
     first: Swap
-    others: list[Candidate]
+    others: list[Glimpse]
 
 
 @dataclass
 class FirstLook(Search):
     """A search that ends with the first answer, and places nothing anew."""
 
-    looked_at: ClassVar[int] = 8
+    looked_at: ClassVar[int] = 40
     varied: ClassVar[int] = 400
     digs: ClassVar[bool] = False
-    others: list[Candidate] = field(default_factory=list)
+    picks: Sequence[Pick] = ()
+    evaluated: list[Candidate] = field(default_factory=list)
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -52,7 +76,7 @@ class FirstLook(Search):
 
     def answer(self, picks: Sequence[Pick], rankings: Sequence[Ranking]) -> list[Swap]:
         """See ``Search``; of a few picks alone where the table promises no more of any other."""
-        few, others = picks[:FEW_PICKS], picks[FEW_PICKS:]
+        self.picks, few, others = picks, picks[:FEW_PICKS], picks[FEW_PICKS:LOOKED_AT]
         promised = max((p.match for p in others), default=0.0)
         found = self.look_at(few)
         if found and found[0][0].match > promised:
@@ -65,9 +89,18 @@ class FirstLook(Search):
         """Every pick as the table has it, and the prescription as it is; its own movement with its load solved for."""
         own = self.prescription.line.set_up.movement
         every = [self.settle(s[0]) if s[0].set_up.movement == own else s[0] for s in starts]
-        found = [c for c in every if c is not None] + self.find_prescribed()
-        self.others = sorted((c for c in found if c.match >= LEAST), key=lambda c: -c.match)
-        return found
+        self.evaluated = [c for c in every if c is not None] + self.find_prescribed()
+        return self.evaluated
+
+    @property
+    def others(self) -> list[Glimpse]:
+        """See ``Seen``."""
+        told = [Glimpse(c.match, c.set_up, c.mechanics.variant) for c in sorted(self.evaluated, key=lambda c: -c.match)]
+        kept: dict[object, Glimpse] = {}
+        for one in [*told, *(Glimpse.of(pick) for pick in self.picks)]:
+            if one.match >= LEAST:
+                kept.setdefault((item_of(one.set_up), one.variant.stance, one.variant.pad), one)
+        return list(kept.values())
 
 
 def take_first_look(prescription: PrescriptionProfile, place: Place, lens: Lens, filters: SearchFilters = NO_FILTERS) -> Seen:
