@@ -83,9 +83,9 @@ def test_looks_are_taken_where_a_places_tables_are():
     assert PLACE.name in beside._processes._homes
     assert look_beside(CLIENT, LINES, PLACE, RankDoc()) == [take_look(CLIENT, line, PLACE, RankDoc()) for line in LINES]
     processes = beside._processes
-    with processes.in_use():
+    with processes.in_use() as every:
         here, elsewhere = (
-            {processes.at_home(name, os.getpid).result() for _ in range(3)} for name in (PLACE.name, "another place")
+            {processes.at_home(every, name, os.getpid).result() for _ in range(3)} for name in (PLACE.name, "another place")
         )
     assert len(here) == len(elsewhere) == 1
     assert here != elsewhere

@@ -93,21 +93,19 @@ class Processes:
                     self._end.daemon = True
                     self._end.start()
 
-    def at_home(self, place: str, work: Callable[..., Value], *texts: object) -> Future[Value]:
-        """Have work done in the process that has a place's tables: where it was done before, or else the one with least to do.
-
-        For a caller who has the processes in use.
-        """
+    def at_home(
+        self, every: Sequence[ProcessPoolExecutor], place: str, work: Callable[..., Value], *texts: object
+    ) -> Future[Value]:
+        """Have work done by that of some processes which has a place's tables: where it was done before, or else the one with
+        least to do."""
         with self._lock:
-            every = self._every
-            home = self._homes.get(place)
-            if home not in every:
-                homes = list(self._homes.values())
+            home, homes = self._homes.get(place), list(self._homes.values())
+            if home is None or home not in every:
                 home = min(every, key=lambda one: (self._asked.get(one, 0), homes.count(one)))
-                self._homes[place] = home
+            self._homes[place] = home
             self._asked[home] = self._asked.get(home, 0) + 1
-        made = home.submit(work, *texts)
-        made.add_done_callback(lambda _: self._finished(home))
+        made, chosen = home.submit(work, *texts), home
+        made.add_done_callback(lambda _: self._finished(chosen))
         return made
 
     def _finished(self, one: ProcessPoolExecutor) -> None:
@@ -210,8 +208,8 @@ def get_ready_beside(client: ClientDoc, lines: Sequence[LineDoc], place: PlaceDo
         return
     _processes.ready.put({tables: True})
     texts = client.model_dump_json(), [lines[0].model_dump_json()], place.model_dump_json(), ranking.model_dump_json()
-    with suppress(BrokenProcessPool), _processes.in_use():
-        _processes.at_home(place.name, _look_packed, *texts)
+    with suppress(BrokenProcessPool), _processes.in_use() as every:
+        _processes.at_home(every, place.name, _look_packed, *texts)
 
 
 def look_beside(client: ClientDoc, lines: Sequence[LineDoc], place: PlaceDoc, ranking: RankDoc) -> list[TakenLook] | None:
@@ -227,8 +225,8 @@ def look_beside(client: ClientDoc, lines: Sequence[LineDoc], place: PlaceDoc, ra
         return None
     texts = client.model_dump_json(), [line.model_dump_json() for line in lines], place.model_dump_json()
     try:
-        with _processes.in_use():
-            found = _processes.at_home(place.name, _look_packed, *texts, ranking.model_dump_json()).result()
+        with _processes.in_use() as every:
+            found = _processes.at_home(every, place.name, _look_packed, *texts, ranking.model_dump_json()).result()
     except BrokenProcessPool:
         return None
     return [TakenLook.model_validate_json(look) for look in found]
