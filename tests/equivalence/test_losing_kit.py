@@ -6,13 +6,15 @@ from dataclasses import replace
 
 import pytest
 
-from oddswap.application.stations import items_of
+from oddswap.application.stations import items_of, needs_of
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import ProgramDoc
+from oddswap.equipment.band import BandPull
+from oddswap.equipment.base.positions import anchor_heights
 from oddswap.equivalence.candidates import PLAIN, evaluate_set_up, with_kit_of
 from oddswap.equivalence.first_look import take_first_look
-from oddswap.equivalence.kit import affected_by_loss
+from oddswap.equivalence.kit import affected_by_loss, changed_kit
 from oddswap.equivalence.lenses import lens_by_id
 from oddswap.equivalence.prescription import profile_prescription
 from oddswap.equivalence.set_up import SetUp
@@ -48,10 +50,13 @@ def test_what_does_without_it_stands_and_matches_as_before(name):
         assert affected is not None
         assert item.id in affected
         for prescription, (look, others) in looks:
-            # What was seen besides and does without it can be done as well.
-            for other in (c for c in others if not affected & items_of(c.set_up, before)):
+            # What was seen besides and needs nothing that is gone can be done as well, held and hung as it was.
+            changed = changed_kit(before, now)
+            for other in (c for c in others if not changed & needs_of(c.set_up, before)):
                 assert with_kit_of(other.set_up, now) == other.set_up
                 assert has_supports(now, movement(other.set_up.movement), other.variant)
+                contact = other.set_up.support.contact
+                assert all(s.can_be_held(now.kit, contact) and s.can_be_hung(now.kit) for s in other.set_up.sources)
                 stood_in += 1
             if not affected & items_of(look.set_up, before):
                 assert with_kit_of(look.set_up, now) == look.set_up
@@ -72,6 +77,10 @@ def test_what_hangs_on_it_is_affected_too_and_any_other_change_is_no_loss():
     no_rope = replace(garage, kit=[k for k in garage.kit if k.id != "rope"])
     assert {"rope", "pulley"} <= affected_by_loss(garage, no_rope)
     assert affected_by_loss(garage, garage) == set()
+    hung = BandPull(next(k for k in room.kit if k.kind == "band"), 100.0, 60.0, 0.0)
+    at_the_door = SetUp("lateral_raise", [replace(hung, height_cm=anchor_heights(room.kit)[0])])
+    assert needs_of(at_the_door, room) == {hung.band.id, *(k.id for k in room.kit if k.kind == "anchor")}
+    assert changed_kit(room, no_door) & needs_of(at_the_door, room)
     # What is hung from or stepped on is part of what it is done with, though it loads nothing.
     assert items_of(HANGING, garage) == {"chins"}
     assert items_of(SetUp("step_up", [], {"box_cm": 40.0}), garage) & {"box", "bench"}

@@ -8,7 +8,7 @@ from collections.abc import Set as AbstractSet
 from pydantic import BaseModel
 
 from oddswap.application.inputs import core_place
-from oddswap.application.stations import items_of
+from oddswap.application.stations import needs_of
 from oddswap.documents.board import LookDoc
 from oddswap.documents.match import MatchDoc
 from oddswap.documents.place import PlaceDoc
@@ -66,7 +66,7 @@ def keep_search(name: str, units: Units, found: MatchDoc, place: PlaceDoc) -> No
 
     def looks() -> Iterator[LookDoc]:
         for swap in found.swaps:
-            items = sorted(items_of(swap.set_up.set_up(), core_place(place)))
+            items = sorted(needs_of(swap.set_up.set_up(), core_place(place)))
             yield LookDoc(match=swap.match, title=swap.title, load=swap.load.words, items=items, settled=True)
 
     if found.swaps:

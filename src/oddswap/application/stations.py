@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from collections.abc import Set as AbstractSet
 from dataclasses import replace
 
@@ -14,6 +14,7 @@ from oddswap.documents.program import LineDoc
 from oddswap.documents.set_up import SetUpDoc
 from oddswap.documents.words import bench_words
 from oddswap.equipment.base.floor import Spot
+from oddswap.equipment.base.item import KitItem
 from oddswap.equipment.base.setting import Setting
 from oddswap.equivalence.prescription import Place
 from oddswap.equivalence.set_up import SetUp
@@ -28,6 +29,16 @@ def items_of(set_up: SetUp, room: Place) -> set[str]:
     """Ids of the kit that a set-up holds up."""
     out = {item for s in set_up.sources if (item := item_of(s, room))}
     return out | {rest for rest in (bench_of(set_up, room), pad_of(set_up, room)) if rest} | stations_of(set_up, room)
+
+
+def needs_of(set_up: SetUp, room: Place) -> set[str]:
+    """Ids of all kit without which a set-up cannot be done: what it holds up, what it is held by, and what bands hang from."""
+
+    def stands(kit: Sequence[KitItem]) -> bool:
+        return all(s.can_be_held(kit, set_up.support.contact) and s.can_be_hung(kit) for s in set_up.sources)
+
+    others = [k for k in room.kit if k.anchor_heights_cm or not k.loads] if stands(room.kit) else []
+    return items_of(set_up, room) | {k.id for k in others if not stands([x for x in room.kit if x is not k])}
 
 
 def item_of(source: Setting, room: Place) -> str:

@@ -45,7 +45,7 @@ class LookDoc(Result):
     load: str
     """In words."""
     items: list[str] = []
-    """Ids of the kit that it is done with."""
+    """Ids of the kit that it is done with, and of what that hangs from and is held by."""
     settled: bool = False
     """Whether the line was searched there already, so that it is no guess."""
     passing: bool = False

@@ -241,6 +241,10 @@ class BandPull(Setting):
         """Whether the client's own feet hold it."""
         return self.anchor != "point"
 
+    def can_be_hung(self, kit: Sequence[Any]) -> bool:
+        """Held by the feet, or at an anchor's height."""
+        return self.held or self.height_cm in anchor_heights(kit)
+
     @property
     def use_label(self) -> str:
         """Under a foot or around the feet, or at an anchor; folded or not, wrapped or not."""

@@ -164,6 +164,10 @@ class Setting:
         """Whether a place has the attachment that a hand holds it by, or that fixes it to a leg."""
         return True
 
+    def can_be_hung(self, kit: Sequence[Any]) -> bool:
+        """Whether a place has what it hangs from, as high as that is."""
+        return True
+
     @property
     def use_label(self) -> str:
         """How its item is used, where one has several ways; empty where not."""
