@@ -45,6 +45,7 @@ def bench_board(show: Callable[..., None]) -> None:
         cores = os.cpu_count() or 1
         search_in(cores, Path(folder) / "looks.reach")
         matching._matches.clear()
+        forget_looks()
         show("first looks at all of them, from nothing, beside this process", _looks(client, lines, places), "s (goal <= 5)")
         forget_looks()
         show("the same once the board was open", _looks(client, lines, places), "s (goal <= 5)")
