@@ -39,7 +39,8 @@ from oddswap.store.opening import StoreError, backup, connected, restore
 D = TypeVar("D", bound=BaseModel)
 BAD_INPUT = 2
 MOST_SEARCHING = 4
-"""Processes that search beside the one that answers, where nobody names a number: each holds some 110 MB, and up to 300 with the tables of several clients."""
+"""Processes that search beside the one that answers, where nobody names a number: each holds some 110 MB, and up to 300 with
+the tables of several clients."""
 DEMO_DATA = Path("var/odd-swap.db")
 
 
