@@ -77,7 +77,7 @@ def seconds(work: Callable[[], object], least: float = 0.5) -> float:
 
 
 def by_turns(first: Callable[[], object], second: Callable[[], object], turns: int = 6) -> tuple[float, float]:
-    """Seconds one run of each takes, the best of several by turns, since a machine.s pace changes within seconds."""
+    """Seconds one run of each takes, the best of several by turns, since a machine's pace changes within seconds."""
     took = [(seconds(first, 0.1), seconds(second, 0.1)) for _ in range(turns)]
     return min(a for a, _ in took), min(b for _, b in took)
 

@@ -18,6 +18,8 @@ from oddswap.documents.ranking import RankDoc
 from oddswap.equivalence.cache import SharedCache
 from oddswap.equivalence.kit import affected_by_loss, changed_kit
 
+Earlier = tuple[PlaceDoc, dict[Name, TakenLook]]
+"""A place as it was, and what was seen there, by what the lines' looks are named now."""
 PLACES, EARLIER = 64, 4
 """Places kept in memory, and how many of each as they were lately."""
 _lately: SharedCache[str, tuple[PlaceDoc, ...]] = SharedCache(PLACES)
@@ -67,10 +69,6 @@ def look_over(
     else:
         looks = {name: one.look for name, one in zip(documents, TAKEN.get_many(list(documents), compute), strict=True)}
     return [FirstLookDoc(line=number, look=looks[name]) for number, name in by_number.items() if name in looks]
-
-
-Earlier = tuple[PlaceDoc, dict[Name, TakenLook]]
-"""A place as it was, and what was seen there, by what the lines' looks are named now."""
 
 
 def _seen_at(client: ClientDoc, lines: Mapping[Name, LineDoc], before: PlaceDoc, ranking: RankDoc) -> Earlier:
