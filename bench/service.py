@@ -128,13 +128,13 @@ def bench_service(show: Show, folder: Path) -> None:
 
 
 def _at_once(
-    users: int, each: int, base: str, call: tuple[str, str, dict[str, str], object], count: dict[str, int]
+    users: int, each: int, base: str, call: tuple[str, str, dict[str, str], object], ids: dict[str, int]
 ) -> list[float]:
     """Seconds that a call takes so many users who ask at once, each so often."""
     took: list[float] = []
 
     def ask() -> None:
-        took.extend(_ask(base, call, count) for _ in range(each))
+        took.extend(_ask(base, call, ids) for _ in range(each))
 
     workers = [threading.Thread(target=ask) for _ in range(users)]
     for w in workers:
@@ -144,7 +144,7 @@ def _at_once(
     return took
 
 
-def _ask(base: str, call: tuple[str, str, dict[str, str], object], count: dict[str, int]) -> float:
+def _ask(base: str, call: tuple[str, str, dict[str, str], object], ids: dict[str, int]) -> float:
     method, path, headers, body = call
     if body == "entry":
         at = dt.datetime.now(dt.UTC).isoformat()
@@ -152,7 +152,7 @@ def _ask(base: str, call: tuple[str, str, dict[str, str], object], count: dict[s
             "id": str(uuid.uuid4()),
             "kind": "set",
             "at": at,
-            "line": count["line"],
+            "line": ids["line"],
             "set": {"amount": 5.0, "reps": 11, "rir": 1},
         }
         body = {"sent_at": at, "entries": [one]}

@@ -79,7 +79,7 @@ def operations():
     ]
 
 
-def whole_body(operation, document):
+def whole_body(operation, ids):
     """The example of what an operation takes, about somebody's records; None where it takes nothing, or a file."""
     schema = operation.get("requestBody", {}).get("content", {}).get("application/json", {}).get("schema")
     if schema is None:
@@ -91,28 +91,28 @@ def whole_body(operation, document):
         if isinstance(value, list):
             return [about(v, name) for v in value]
         one = "client" if name == "id" else name.removesuffix("s")
-        return document[one] if one in NUMBERS and one in document and type(value) is int else value
+        return ids[one] if one in NUMBERS and one in ids and type(value) is int else value
 
     return about(operation["schemas"].get(schema.get("$ref", "").split("/")[-1], schema)["examples"][0])
 
 
-def asked(client, method, path, document, operation, body_of=None):
+def asked(client, method, path, ids, operation, body_of=None):
     """Ask an operation for somebody's records, with its document's example, about ``body_of``'s records, for a body."""
     named = {
         "kind": "clients",
-        "id": document["client"],
-        "number": document["client"],
+        "id": ids["client"],
+        "number": ids["client"],
         "what": "place",
         "form": "json",
         "item": "wall",
     }
-    url = re.sub(r"\{(\w+)\}", lambda m: str(document.get(m[1], named.get(m[1], 1))), path)
+    url = re.sub(r"\{(\w+)\}", lambda m: str(ids.get(m[1], named.get(m[1], 1))), path)
     query = {
-        p["name"]: document.get(p["name"], DAY if p["schema"].get("format") == "date" else p.get("example", 1))
+        p["name"]: ids.get(p["name"], DAY if p["schema"].get("format") == "date" else p.get("example", 1))
         for p in operation.get("parameters", [])
         if p["in"] == "query" and p.get("required")
     }
-    body = whole_body(operation, body_of or document)
+    body = whole_body(operation, body_of or ids)
     return client.request(method, url, params=query, json=body, headers={"If-Match": '"1"'} if body else None)
 
 

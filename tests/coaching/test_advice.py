@@ -39,9 +39,9 @@ def aim_of(target, movement, source, stance="standing", recline=90.0, body=BODY,
     return profile_prescription(PrescribedLine(target, SetUp(movement, [source], values, stance, recline), 3, 8, 10, 1), body)
 
 
-def as_set(prescription, day, movement, source, stance="standing", recline=90.0, **values):
+def as_set(prescription, room, movement, source, stance="standing", recline=90.0, **values):
     """A set-up as it stands, held against an aim."""
-    return evaluate_set_up(prescription, day, SAME, SetUp(movement, [source], values, stance, recline))
+    return evaluate_set_up(prescription, room, SAME, SetUp(movement, [source], values, stance, recline))
 
 
 HEAVY = Place("heavy", ROOM, [replace(COLUMN, least_kg=20, step_kg=10)])

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from oddswap.application.stations import items_of, needs_of
+from oddswap.application.stations import items_of, kit_needed
 from oddswap.documents.client import ClientDoc
 from oddswap.documents.place import PlaceDoc
 from oddswap.documents.program import ProgramDoc
@@ -52,7 +52,7 @@ def test_what_does_without_it_stands_and_matches_as_before(name):
         for prescription, (look, others) in looks:
             # What was seen besides and needs nothing that is gone can be done as well, held and hung as it was.
             changed = changed_kit(before, now)
-            for other in (c for c in others if not changed & needs_of(c.set_up, before)):
+            for other in (c for c in others if not changed & kit_needed(c.set_up, before)):
                 assert with_kit_of(other.set_up, now) == other.set_up
                 assert has_supports(now, movement(other.set_up.movement), other.variant)
                 contact = other.set_up.support.contact
@@ -79,8 +79,8 @@ def test_what_hangs_on_it_is_affected_too_and_any_other_change_is_no_loss():
     assert affected_by_loss(garage, garage) == set()
     hung = BandPull(next(k for k in room.kit if k.kind == "band"), 100.0, 60.0, 0.0)
     at_the_door = SetUp("lateral_raise", [replace(hung, height_cm=anchor_heights(room.kit)[0])])
-    assert needs_of(at_the_door, room) == {hung.band.id, *(k.id for k in room.kit if k.kind == "anchor")}
-    assert changed_kit(room, no_door) & needs_of(at_the_door, room)
+    assert kit_needed(at_the_door, room) == {hung.band.id, *(k.id for k in room.kit if k.kind == "anchor")}
+    assert changed_kit(room, no_door) & kit_needed(at_the_door, room)
     # What is hung from or stepped on is part of what it is done with, though it loads nothing.
     assert items_of(HANGING, garage) == {"chins"}
     assert items_of(SetUp("step_up", [], {"box_cm": 40.0}), garage) & {"box", "bench"}

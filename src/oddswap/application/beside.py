@@ -28,6 +28,7 @@ from oddswap.equivalence.index import use_disk_cache, use_threads
 from oddswap.errors import DomainError
 from oddswap.store.disk_cache import DiskCache
 
+Value = TypeVar("Value")
 FEW = 3
 """Lines up to which no process is started for."""
 IDLE_S = 120.0
@@ -38,9 +39,6 @@ AHEAD = 2
 """How many lines wait in each process's queue, so that none stands idle until who waits looks again."""
 POLITE = 5
 """How far these processes stand back behind the one that answers (the system's nice value)."""
-
-
-Value = TypeVar("Value")
 
 
 class Processes:
@@ -99,13 +97,12 @@ class Processes:
         """Have work done by that of some processes which has a place's tables: where it was done before, or else the one with
         least to do."""
         with self._lock:
-            home, homes = self._homes.get(place), list(self._homes.values())
-            if home is None or home not in every:
-                home = min(every, key=lambda one: (self._asked.get(one, 0), homes.count(one)))
-            self._homes[place] = home
+            known, homes = self._homes.get(place), list(self._homes.values())
+            idlest = min(every, key=lambda one: (self._asked.get(one, 0), homes.count(one)))
+            home = self._homes[place] = known if known is not None and known in every else idlest
             self._asked[home] = self._asked.get(home, 0) + 1
-        made, chosen = home.submit(work, *texts), home
-        made.add_done_callback(lambda _: self._finished(chosen))
+        made = home.submit(work, *texts)
+        made.add_done_callback(lambda _: self._finished(home))
         return made
 
     def _finished(self, one: ProcessPoolExecutor) -> None:

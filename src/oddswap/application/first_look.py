@@ -42,7 +42,7 @@ def look_over(
         place: Where.
         ranking: Lens and filters.
         known: Whether only those shall be told that were taken already; where the place changed since, what was seen before
-            and can still be done there stands in for them, until they are taken anew.
+            and needs nothing that changed stands in for them, until they are taken anew.
 
     Raises:
         BusyError: Where too much is being computed already.

@@ -8,7 +8,7 @@ from collections.abc import Set as AbstractSet
 from pydantic import BaseModel
 
 from oddswap.application.inputs import core_place
-from oddswap.application.stations import needs_of
+from oddswap.application.stations import kit_needed
 from oddswap.documents.board import LookDoc
 from oddswap.documents.match import MatchDoc
 from oddswap.documents.place import PlaceDoc
@@ -63,10 +63,11 @@ def keep_search(name: str, units: Units, found: MatchDoc, place: PlaceDoc) -> No
         found: The line's list there.
         place: Where.
     """
+    room = core_place(place)
 
     def looks() -> Iterator[LookDoc]:
         for swap in found.swaps:
-            items = sorted(needs_of(swap.set_up.set_up(), core_place(place)))
+            items = sorted(kit_needed(swap.set_up.set_up(), room))
             yield LookDoc(match=swap.match, title=swap.title, load=swap.load.words, items=items, settled=True)
 
     if found.swaps:

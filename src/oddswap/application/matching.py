@@ -6,8 +6,8 @@ from oddswap.application.fields import name_field
 from oddswap.application.inputs import core_place, core_prescription
 from oddswap.application.jobs import LONG_WORK
 from oddswap.application.kept_matches import NOTHING, drop_kept, keep_match, read_match, times_dropped
-from oddswap.application.looks import TakenLook, keep_search
-from oddswap.application.stations import needs_of
+from oddswap.application.looks import TAKEN, TakenLook, keep_search
+from oddswap.application.stations import kit_needed
 from oddswap.application.versions import match_digest
 from oddswap.coaching.explanation import load_words
 from oddswap.documents.board import LookDoc
@@ -90,7 +90,7 @@ def take_look(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDo
     room = core_place(place)
 
     def told(seen: Swap | Glimpse) -> LookDoc:
-        set_up, items = seen.set_up, sorted(needs_of(seen.set_up, room))
+        set_up, items = seen.set_up, sorted(kit_needed(seen.set_up, room))
         title, load = set_up_title(set_up, seen.variant), load_words(set_up)
         return LookDoc(match=round(seen.match, 1), title=title, load=load, items=items)
 
@@ -105,8 +105,9 @@ def take_look(client: ClientDoc, line: LineDoc, place: PlaceDoc, ranking: RankDo
 
 
 def forget_matches() -> None:
-    """Forget all matches, in memory and on disk: once a record is deleted for good nothing of it shall be left."""
+    """Forget all matches and looks, in memory and on disk: once a record is deleted for good nothing of it shall be left."""
     _matches.clear()
+    TAKEN.clear()
     drop_kept()
 
 

@@ -31,11 +31,13 @@ def items_of(set_up: SetUp, room: Place) -> set[str]:
     return out | {rest for rest in (bench_of(set_up, room), pad_of(set_up, room)) if rest} | stations_of(set_up, room)
 
 
-def needs_of(set_up: SetUp, room: Place) -> set[str]:
+def kit_needed(set_up: SetUp, room: Place) -> set[str]:
     """Ids of all kit without which a set-up cannot be done: what it holds up, what it is held by, and what bands hang from."""
 
+    contact = set_up.support.contact
+
     def stands(kit: Sequence[KitItem]) -> bool:
-        return all(s.can_be_held(kit, set_up.support.contact) and s.can_be_hung(kit) for s in set_up.sources)
+        return all(s.can_be_held(kit, contact) and s.can_be_hung(kit) for s in set_up.sources)
 
     others = [k for k in room.kit if k.anchor_heights_cm or not k.loads] if stands(room.kit) else []
     return items_of(set_up, room) | {k.id for k in others if not stands([x for x in room.kit if x is not k])}
@@ -85,7 +87,7 @@ def settings_of(set_up: SetUp, room: Place) -> dict[tuple[str, str], str]:
 
 
 def lift_of(
-    client: ClientDoc, number: int, line: LineDoc, done: SetUpDoc, room: Place, spots: Mapping[str, Spot],
+    client: ClientDoc, number: int, line: LineDoc, chosen: SetUpDoc, room: Place, spots: Mapping[str, Spot],
     priority: bool = False, crowded: AbstractSet[str] = frozenset(),
 ) -> Lift:  # fmt: skip
     """A line as it is done at a place, for what plans sessions.
@@ -94,14 +96,14 @@ def lift_of(
         client: Who.
         number: The line's.
         line: What is prescribed.
-        done: The set-up there.
+        chosen: The set-up there.
         room: The place.
         spots: Where its items stand, by id.
         priority: Whether the line is for a muscle that matters most.
         crowded: Ids of what is crowded at that hour.
     """
-    set_up, rule = done.set_up(), session_rules()
-    works = {g: float(v.sum()) / line.sets for g, v in work_of(client, line, done).items()}
+    set_up, rule = chosen.set_up(), session_rules()
+    works = {g: float(v.sum()) / line.sets for g, v in work_of(client, line, chosen).items()}
     per_rep = float(sum(line.tempo)) if len(line.tempo) >= 3 else rule["rep_s"]
     planned = line.planned()
     once = sum(s.low + s.high for s in planned) / (2 * len(planned)) * per_rep
@@ -117,7 +119,7 @@ def lift_of(
         settings_of(set_up, room), spot, works, line.label[:1], priority, bool(items & crowded),
     )  # fmt: skip
     try:
-        heaviness = heaviness_of(LiftKind.of(profile_of(client, done).motion))
+        heaviness = heaviness_of(LiftKind.of(profile_of(client, chosen).motion))
     except DomainError:
         heaviness = made.heaviness
     rest = line.rest_s if line.rest_s is not None else rest_after(heaviness)

@@ -49,7 +49,8 @@ class LookDoc(Result):
     settled: bool = False
     """Whether the line was searched there already, so that it is no guess."""
     passing: bool = False
-    """Whether it was found before the place changed: it can still be done there, but whether it stands first is not known."""
+    """Whether it was found before the place changed: what it needs is there as it was, but whether it stands first, or may be
+    sent at all, is not known."""
 
 
 class FirstLookDoc(Result):

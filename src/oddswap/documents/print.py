@@ -152,7 +152,7 @@ def _best_view(profile: ProfileDoc) -> int:
     return 1 if way[1] > 1.15 * way[0] else 0
 
 
-def _body(profile: ProfileDoc, pose: int, place: Any, scale: float, colour: str, limb: str) -> Iterable[str]:
+def _body(profile: ProfileDoc, pose: int, project: Any, scale: float, colour: str, limb: str) -> Iterable[str]:
     """The body's pieces; the limb that works is drawn apart, as on the screen."""
     joints = profile.positions_m
     working = {"elbow": "arm", "grip": "arm", "knee": "leg", "ankle": "leg", "toe": "leg"}
@@ -160,9 +160,9 @@ def _body(profile: ProfileDoc, pose: int, place: Any, scale: float, colour: str,
         if one in joints and other in joints:
             region = working.get(other.split()[-1], "")
             works = region in profile.works and (profile.both or other.startswith("right"))
-            yield _line(place(joints[one][pose]), place(joints[other][pose]), limb if works else colour, scale * thick)
+            yield _line(project(joints[one][pose]), project(joints[other][pose]), limb if works else colour, scale * thick)
     if "head" in joints:
-        x, y = place(joints["head"][pose])
+        x, y = project(joints["head"][pose])
         yield f"<circle cx='{x:.1f}' cy='{y:.1f}' r='{scale * 0.1:.1f}' fill='{colour}'/>"
 
 

@@ -19,6 +19,9 @@ from oddswap.mechanics.movement import Variant
 
 FEW_PICKS, LOOKED_AT = 3, 8
 """Rows of the table that are looked at before all others, and that are at all."""
+KNOWN, VARIED = 40, 400
+"""Rows of the table that stand in where the kit of others goes, and rows through which they are picked: more than a list shows,
+and a fourth of what a search looks through (of 140 looks none differed for it)."""
 SHORT = 2.0
 """Points by which their answer may fall short of what the table promises of the others: it is no more exact."""
 
@@ -60,8 +63,8 @@ class Seen(NamedTuple):
 class FirstLook(Search):
     """A search that ends with the first answer, and places nothing anew."""
 
-    looked_at: ClassVar[int] = 40
-    varied: ClassVar[int] = 400
+    looked_at: ClassVar[int] = KNOWN
+    varied: ClassVar[int] = VARIED
     digs: ClassVar[bool] = False
     picks: Sequence[Pick] = ()
     evaluated: list[Candidate] = field(default_factory=list)
